@@ -1,0 +1,71 @@
+package ancora.core.engine;
+
+import ancora.core.Refusal;
+import ancora.core.engine.Command.ChooseSound;
+import ancora.core.show.Part;
+import ancora.core.show.Show;
+import ancora.core.time.Meter;
+import ancora.core.time.Taps;
+import ancora.core.time.Tempo;
+import java.util.Optional;
+
+/** Changes of what a show is set to. */
+final class Settings {
+
+  /** The page may not claim a longer way from foot to ear than this, in microseconds. */
+  private static final long LONGEST_DELAY = 1_000_000;
+
+  private Settings() {}
+
+  /** A tempo holds from the first tick that can still be heard in it. */
+  static Stage tempo(Stage stage, Tempo tempo, Moment moment) {
+    Stage next = stage.withShow(stage.show().withTempo(tempo));
+    return stage.transport() instanceof Transport.Rolling rolling
+        ? next.withTransport(rolling.withMap(rolling.map().withTempoFrom(tempo, moment.audible())))
+        : next;
+  }
+
+  static Stage tap(Stage stage, Moment moment) {
+    Taps taps = stage.taps().with(moment.stamp());
+    Optional<Tempo> tempo = taps.tempo(stage.show().click().ticks(stage.show().meter()));
+    Stage tapped = stage.withTaps(taps);
+    return tempo.map(t -> tempo(tapped, t, moment)).orElse(tapped);
+  }
+
+  static Stage meter(Stage stage, Meter meter) {
+    Show show = stage.show();
+    boolean music = show.parts().stream().anyMatch(part -> !part.shelf().isEmpty());
+    boolean recording =
+        show.parts().stream().anyMatch(part -> stage.on(part.id()).first().isPresent());
+    Refusal.unless(
+        !music && !recording,
+        "The meter stays %s while there are clips: clear them, or use another show.",
+        show.meter());
+    return stage.withShow(show.withMeter(meter));
+  }
+
+  static Stage sound(Stage stage, ChooseSound choice) {
+    Part part = stage.show().part(choice.part());
+    Refusal.unless(
+        part.shelf().isEmpty() || choice.evenWithMusic() || part.sound().equals(choice.sound()),
+        "%s already has music: say that its sound is to be replaced.",
+        part.name());
+    return stage.withShow(stage.show().mapPart(part.id(), p -> p.withSound(choice.sound())));
+  }
+
+  static Stage addPart(Stage stage, Command.AddPart command) {
+    Show show = stage.show().withNewPart(command.name(), command.sound());
+    Part added = show.parts().get(show.parts().size() - 1);
+    Stage next = stage.withShow(show);
+    return stage.armed().isEmpty() ? next.withArmed(added.id()) : next;
+  }
+
+  static Stage delay(Stage stage, long micros) {
+    Refusal.unless(
+        micros >= 0 && micros <= LONGEST_DELAY,
+        "A delay of %s µs is out of reach: report 0 to %s.",
+        micros,
+        LONGEST_DELAY);
+    return stage.withDelay(micros);
+  }
+}

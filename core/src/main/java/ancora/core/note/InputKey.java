@@ -1,0 +1,22 @@
+package ancora.core.note;
+
+import ancora.core.Refusal;
+
+/**
+ * A key or pad of an outside device.
+ *
+ * @param device the device's name, at most 80 characters
+ * @param channel MIDI channel, 0 to 15
+ * @param pitch MIDI note number, 0 to 127
+ */
+public record InputKey(String device, int channel, int pitch) {
+
+  public InputKey {
+    Refusal.unless(
+        device != null && !device.isBlank() && device.length() <= 80,
+        "The device needs a name of at most 80 characters.");
+    Refusal.unless(
+        channel >= 0 && channel <= 15, "Channel %s does not exist: use 0 to 15.", channel);
+    Refusal.unless(pitch >= 0 && pitch <= 127, "Key %s does not exist: use 0 to 127.", pitch);
+  }
+}

@@ -1,0 +1,22 @@
+package ancora.core.plan;
+
+import ancora.core.clip.LoopWindow;
+import java.util.List;
+
+/**
+ * A stretch of time in which a part sounds a clip.
+ *
+ * @param id the same from plan to plan for the same stretch
+ * @param window what goes round
+ * @param phase a tick at which the window's start sounds, or would sound
+ * @param from the first tick
+ * @param until the first tick after it; {@link ancora.core.time.Ticks#OPEN} for no end
+ * @param notes by rising place
+ */
+public record Span(
+    String id, LoopWindow window, long phase, long from, long until, List<PlannedNote> notes) {
+
+  public Span {
+    notes = List.copyOf(notes);
+  }
+}

@@ -1,0 +1,142 @@
+package ancora.core.record;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Grid;
+import ancora.core.note.InputGrid;
+import ancora.core.note.Note;
+import ancora.core.time.Meter;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * The first recording of a clip, from the moment it is cued until its loop is closed.
+ *
+ * @param clip the id that the clip will have
+ * @param letter the letter that the clip will have
+ * @param start A: the tick at which it begins
+ * @param until the tick at which it closes; {@link Ticks#OPEN} while that is not known
+ * @param notes what was played so far, on the material's axis, in the order of arrival
+ */
+public record FirstRecording(ClipId clip, String letter, long start, long until, List<Note> notes) {
+
+  public FirstRecording {
+    notes = List.copyOf(notes);
+  }
+
+  public boolean isClosing() {
+    return until != Ticks.OPEN;
+  }
+
+  public FirstRecording withUntil(long tick) {
+    return new FirstRecording(clip, letter, start, tick, notes);
+  }
+
+  public FirstRecording withNotes(List<Note> newNotes) {
+    return new FirstRecording(clip, letter, start, until, newNotes);
+  }
+
+  public FirstRecording with(Note note) {
+    List<Note> next = new ArrayList<>(notes.size() + 1);
+    next.addAll(notes);
+    next.add(note);
+    return withNotes(next);
+  }
+
+  /** W: the window's start. Material tick 0 is a bar line, so this is A mod bar. */
+  public long windowStart(Meter meter) {
+    return Math.floorMod(start, meter.barTicks());
+  }
+
+  /** What to take from a tick of the transport to get to the material's axis. */
+  public long origin(Meter meter) {
+    return start - windowStart(meter);
+  }
+
+  /**
+   * The note that a played one becomes here; empty if it is none of this recording's. From a bar
+   * before the start on all belongs to it: what comes early by no more than the tolerance is meant
+   * for the start; what comes before that is material before the window.
+   */
+  public Optional<Note> take(Played played, InputGrid grid, Meter meter, TempoMap map) {
+    long tick = map.tickAt(played.onMicros());
+    if (tick < start - meter.barTicks() || tick >= until) {
+      return Optional.empty();
+    }
+    boolean early = tick < start && start - tick <= EarlyNotes.tolerance(grid, start, map);
+    long meant = early ? start : grid.meant(tick, meter);
+    return Optional.of(
+        new Note(
+            played.noteId(),
+            played.pitch(),
+            played.velocity(),
+            tick - origin(meter),
+            meant - origin(meter),
+            played.isHeld()
+                ? Note.SHORTEST
+                : grid.length(tick, map.tickAt(played.offMicros()), meant, meter),
+            played.isHeld()));
+  }
+
+  /**
+   * What comes of a recording when it closes.
+   *
+   * @param clip the clip; empty if no note falls in its window
+   * @param left ids of notes that are not in the clip, and stay in hindsight
+   * @param movedToLine ids of notes that were meant for the closing line, and were heard there
+   */
+  public record Closed(Optional<Clip> clip, List<Long> left, List<Long> movedToLine) {}
+
+  /**
+   * Closes the loop at {@link #until}. A note that comes shortly before the closing line is meant
+   * for the line: it goes to the window's start, unless that pitch is there already, when it is
+   * left to hindsight. Without a grid it stays where it is.
+   *
+   * @param keepPastWindow whether notes past the window stay as material; else they are left to
+   *     hindsight
+   */
+  public Closed close(InputGrid grid, Meter meter, TempoMap map, boolean keepPastWindow) {
+    LoopWindow window = new LoopWindow(windowStart(meter), until - start);
+    long tolerance = EarlyNotes.tolerance(grid, until, map);
+    List<Note> kept = new ArrayList<>();
+    List<Long> left = new ArrayList<>();
+    List<Long> moved = new ArrayList<>();
+    for (Note note : notes) {
+      boolean pastWindow = note.played() >= window.end();
+      boolean earlyForLine = !pastWindow && note.played() >= window.end() - tolerance;
+      if (pastWindow) {
+        if (keepPastWindow) {
+          kept.add(note);
+        } else {
+          left.add(note.id());
+        }
+      } else if (earlyForLine && startHas(note.pitch(), window, tolerance)) {
+        left.add(note.id());
+      } else if (earlyForLine && grid.grid() != Grid.OFF) {
+        kept.add(note.withMeant(window.end()).meantAt(window.start()));
+        moved.add(note.id());
+      } else if (note.meant() < window.start() && note.played() < window.start()) {
+        kept.add(note);
+      } else {
+        kept.add(note.meantAt(window.wrap(note.meant())));
+      }
+    }
+    if (kept.stream().noneMatch(note -> window.contains(note.meant()))) {
+      return new Closed(Optional.empty(), notes.stream().map(Note::id).toList(), List.of());
+    }
+    return new Closed(Optional.of(Clip.of(clip, letter, window, kept)), left, moved);
+  }
+
+  private boolean startHas(int pitch, LoopWindow window, long tolerance) {
+    return notes.stream()
+        .anyMatch(
+            note ->
+                note.pitch() == pitch
+                    && note.meant() >= window.start()
+                    && note.meant() <= window.start() + tolerance);
+  }
+}

@@ -1,0 +1,37 @@
+package ancora.core.record;
+
+import ancora.core.time.Ticks;
+
+/**
+ * A note as hands played it, remembered whether or not anything was recording.
+ *
+ * @param noteId the id that the note has in a clip too, if it is recorded
+ * @param pitch 0 to 127
+ * @param velocity 1 to 127
+ * @param onMicros instant of the key going down, in microseconds of server time
+ * @param offMicros instant of the key coming up; {@link Ticks#OPEN} while it is down
+ * @param recorded whether a clip has it
+ */
+public record Played(
+    long noteId, int pitch, int velocity, long onMicros, long offMicros, boolean recorded) {
+
+  public static Played down(long noteId, int pitch, int velocity, long onMicros) {
+    return new Played(noteId, pitch, velocity, onMicros, Ticks.OPEN, false);
+  }
+
+  public boolean isHeld() {
+    return offMicros == Ticks.OPEN;
+  }
+
+  public Played withOff(long micros) {
+    return new Played(noteId, pitch, velocity, onMicros, micros, recorded);
+  }
+
+  public Played withVelocity(int louder) {
+    return new Played(noteId, pitch, louder, onMicros, offMicros, recorded);
+  }
+
+  public Played withRecorded(boolean inAClip) {
+    return new Played(noteId, pitch, velocity, onMicros, offMicros, inAClip);
+  }
+}

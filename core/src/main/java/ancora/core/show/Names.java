@@ -1,0 +1,32 @@
+package ancora.core.show;
+
+import ancora.core.Refusal;
+
+/** What a show or a part may be called. */
+public final class Names {
+
+  /** Longest name, in characters. */
+  public static final int LONGEST = 60;
+
+  private Names() {}
+
+  /**
+   * A name without white space at its ends; refuses one that is empty, too long, or holds control
+   * characters.
+   *
+   * @param what what is named, for the sentence
+   */
+  public static String checked(String what, String name) {
+    String stripped = name == null ? "" : name.strip();
+    Refusal.unless(
+        !stripped.isEmpty() && stripped.length() <= LONGEST,
+        "The %s needs a name of 1 to %s characters.",
+        what,
+        LONGEST);
+    Refusal.unless(
+        stripped.codePoints().noneMatch(Character::isISOControl),
+        "The name of the %s may not hold control characters.",
+        what);
+    return stripped;
+  }
+}

@@ -1,0 +1,77 @@
+package ancora.core.show;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.note.InputGrid;
+import ancora.core.sound.Sound;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * One instrument of the arrangement.
+ *
+ * @param id within the show
+ * @param name as the performer calls it
+ * @param sound what it sounds like
+ * @param inputGrid how its playing is moved to a grid as it comes in
+ * @param shelf its clips, a first
+ */
+public record Part(PartId id, String name, Sound sound, InputGrid inputGrid, List<Clip> shelf) {
+
+  public Part {
+    shelf = List.copyOf(shelf);
+    name = Names.checked("part", name);
+  }
+
+  public static Part of(PartId id, String name, Sound sound) {
+    return new Part(id, name, sound, InputGrid.SIXTEENTHS, List.of());
+  }
+
+  public Part withSound(Sound newSound) {
+    return new Part(id, name, newSound, inputGrid, shelf);
+  }
+
+  public Part withInputGrid(InputGrid newGrid) {
+    return new Part(id, name, sound, newGrid, shelf);
+  }
+
+  public Part withShelf(List<Clip> newShelf) {
+    return new Part(id, name, sound, inputGrid, newShelf);
+  }
+
+  public Optional<Clip> clip(ClipId clipId) {
+    return shelf.stream().filter(clip -> clip.id().equals(clipId)).findFirst();
+  }
+
+  /** This part with a clip on its shelf: in place of the one with its id, or else by its letter. */
+  public Part withClip(Clip clip) {
+    List<Clip> next = new ArrayList<>(shelf);
+    for (int i = 0; i < next.size(); i++) {
+      if (next.get(i).id().equals(clip.id())) {
+        next.set(i, clip);
+        return withShelf(next);
+      }
+    }
+    int place = 0;
+    while (place < next.size() && next.get(place).letter().compareTo(clip.letter()) < 0) {
+      place++;
+    }
+    next.add(place, clip);
+    return withShelf(next);
+  }
+
+  public Part withoutClip(ClipId clipId) {
+    return withShelf(shelf.stream().filter(clip -> !clip.id().equals(clipId)).toList());
+  }
+
+  /** The first letter that no clip of the shelf has. */
+  public String freeLetter() {
+    for (char letter = 'a'; ; letter++) {
+      String candidate = String.valueOf(letter);
+      if (shelf.stream().noneMatch(clip -> clip.letter().equals(candidate))) {
+        return candidate;
+      }
+    }
+  }
+}

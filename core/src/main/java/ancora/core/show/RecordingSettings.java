@@ -1,0 +1,124 @@
+package ancora.core.show;
+
+import ancora.core.Refusal;
+import ancora.core.time.EntryUnit;
+import ancora.core.time.Forgiveness;
+
+/**
+ * How recordings begin and close.
+ *
+ * @param entersOn the boundary on which recordings (and cues) take effect
+ * @param closesOn the unit whose multiples a loop's length is: beat, bar
+ * @param forgiveness how late a press may come
+ * @param lengthRule which lengths are allowed
+ * @param fixedUnits the length at which a recording closes by itself, in units of {@code closesOn},
+ *     1 to 64; 0 for none
+ * @param overdubAfter whether closing goes on to overdub; else the loop vamps
+ * @param countInBars 0, 1 or 2
+ * @param fromFirstNote whether, without count-in, recording begins with the first note played
+ */
+public record RecordingSettings(
+    EntryUnit entersOn,
+    EntryUnit closesOn,
+    Forgiveness forgiveness,
+    LengthRule lengthRule,
+    int fixedUnits,
+    boolean overdubAfter,
+    int countInBars,
+    boolean fromFirstNote) {
+
+  /** On the bar, one bar of count-in, any length, then vamp. */
+  public static final RecordingSettings DEFAULT =
+      new RecordingSettings(
+          EntryUnit.BAR, EntryUnit.BAR, Forgiveness.DEFAULT, LengthRule.ANY, 0, false, 1, false);
+
+  /** The longest clip, in bars. */
+  public static final int MOST_BARS = 64;
+
+  public RecordingSettings {
+    Refusal.unless(
+        closesOn == EntryUnit.BAR || closesOn == EntryUnit.BEAT,
+        "Loops close on a bar or on a beat.");
+    Refusal.unless(
+        fixedUnits >= 0 && fixedUnits <= MOST_BARS,
+        "A set length of %s is out of reach: use 1 to %s, or 0 for none.",
+        fixedUnits,
+        MOST_BARS);
+    Refusal.unless(countInBars >= 0 && countInBars <= 2, "A count-in has 0, 1 or 2 bars.");
+  }
+
+  public RecordingSettings withEntersOn(EntryUnit unit) {
+    return new RecordingSettings(
+        unit,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withClosesOn(EntryUnit unit) {
+    return new RecordingSettings(
+        entersOn,
+        unit,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withForgiveness(Forgiveness late) {
+    return new RecordingSettings(
+        entersOn, closesOn, late, lengthRule, fixedUnits, overdubAfter, countInBars, fromFirstNote);
+  }
+
+  public RecordingSettings withLengthRule(LengthRule rule) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        rule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withFixedUnits(int units) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        units,
+        overdubAfter,
+        countInBars,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withOverdubAfter(boolean overdub) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdub,
+        countInBars,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withCountInBars(int bars) {
+    return new RecordingSettings(
+        entersOn, closesOn, forgiveness, lengthRule, fixedUnits, overdubAfter, bars, fromFirstNote);
+  }
+
+  public RecordingSettings withFromFirstNote(boolean first) {
+    return new RecordingSettings(
+        entersOn, closesOn, forgiveness, lengthRule, fixedUnits, overdubAfter, countInBars, first);
+  }
+}

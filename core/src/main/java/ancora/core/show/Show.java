@@ -1,0 +1,98 @@
+package ancora.core.show;
+
+import ancora.core.Refusal;
+import ancora.core.sound.Sound;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.UnaryOperator;
+
+/**
+ * All that one performance needs; what is saved and opened.
+ *
+ * @param title its name
+ * @param tempo the tempo at which it starts
+ * @param meter its meter
+ * @param click the metronome
+ * @param recording how recordings begin and close
+ * @param parts its instruments, in the order of the staves
+ * @param nextId an id that nothing in the show has had yet
+ */
+public record Show(
+    String title,
+    Tempo tempo,
+    Meter meter,
+    Click click,
+    RecordingSettings recording,
+    List<Part> parts,
+    long nextId) {
+
+  /** A show has no more parts than this. */
+  public static final int MOST_PARTS = 16;
+
+  public Show {
+    title = Names.checked("show", title);
+    parts = List.copyOf(parts);
+    Refusal.unless(
+        parts.size() <= MOST_PARTS, "A show has %s parts at most: delete one first.", MOST_PARTS);
+  }
+
+  /** An empty show at 120 in 4/4. */
+  public static Show named(String title) {
+    return new Show(
+        title, Tempo.of(120), Meter.COMMON, Click.DEFAULT, RecordingSettings.DEFAULT, List.of(), 1);
+  }
+
+  public Show withTitle(String newTitle) {
+    return new Show(newTitle, tempo, meter, click, recording, parts, nextId);
+  }
+
+  public Show withTempo(Tempo newTempo) {
+    return new Show(title, newTempo, meter, click, recording, parts, nextId);
+  }
+
+  public Show withMeter(Meter newMeter) {
+    return new Show(title, tempo, newMeter, click, recording, parts, nextId);
+  }
+
+  public Show withClick(Click newClick) {
+    return new Show(title, tempo, meter, newClick, recording, parts, nextId);
+  }
+
+  public Show withRecording(RecordingSettings settings) {
+    return new Show(title, tempo, meter, click, settings, parts, nextId);
+  }
+
+  public Show withParts(List<Part> newParts) {
+    return new Show(title, tempo, meter, click, recording, newParts, nextId);
+  }
+
+  public Show withNextId(long id) {
+    return new Show(title, tempo, meter, click, recording, parts, id);
+  }
+
+  /** The part with an id; refuses one that is not there. */
+  public Part part(PartId id) {
+    for (Part part : parts) {
+      if (part.id().equals(id)) {
+        return part;
+      }
+    }
+    throw new Refusal("There is no such part in this show.");
+  }
+
+  public Show mapPart(PartId id, UnaryOperator<Part> change) {
+    part(id);
+    List<Part> next = new ArrayList<>(parts);
+    next.replaceAll(part -> part.id().equals(id) ? change.apply(part) : part);
+    return withParts(next);
+  }
+
+  /** This show with one more part at the end. */
+  public Show withNewPart(String name, Sound sound) {
+    List<Part> next = new ArrayList<>(parts);
+    next.add(Part.of(new PartId((int) nextId), name, sound));
+    return withParts(next).withNextId(nextId + 1);
+  }
+}

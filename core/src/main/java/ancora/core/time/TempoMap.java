@@ -1,0 +1,112 @@
+package ancora.core.time;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Which tick is heard at which instant. Between two anchors the tempo is steady; before the first
+ * and after the last it goes on for ever, so that every instant has a tick and every tick an
+ * instant. The map is continuous: a tempo change skips no tick and repeats none.
+ *
+ * @param anchors at least one, by rising tick
+ */
+public record TempoMap(List<Anchor> anchors) {
+
+  /** Older anchors are dropped beyond this many: nothing is placed that far back. */
+  static final int MOST_ANCHORS = 256;
+
+  /**
+   * From here on a tempo holds.
+   *
+   * @param tick the tick
+   * @param micros server time at which it is heard, in microseconds
+   * @param tempo the tempo from there on
+   */
+  public record Anchor(long tick, double micros, Tempo tempo) {
+    double microsOf(double atTick) {
+      return micros + (atTick - tick) * tempo.microsPerTick();
+    }
+
+    double tickAt(double atMicros) {
+      return tick + (atMicros - micros) / tempo.microsPerTick();
+    }
+  }
+
+  public TempoMap {
+    anchors = List.copyOf(anchors);
+  }
+
+  /** A map with one tempo, on which {@code tick} is heard at {@code micros}. */
+  public static TempoMap of(long tick, double micros, Tempo tempo) {
+    return new TempoMap(List.of(new Anchor(tick, micros, tempo)));
+  }
+
+  /** The instant at which a tick is heard, in microseconds of server time. */
+  public double microsOf(long tick) {
+    return anchorFor(tick).microsOf(tick);
+  }
+
+  /** The place heard at an instant, with its fraction. */
+  public double exactTickAt(double micros) {
+    for (int i = anchors.size() - 1; i > 0; i--) {
+      if (anchors.get(i).micros() <= micros) {
+        return anchors.get(i).tickAt(micros);
+      }
+    }
+    return anchors.get(0).tickAt(micros);
+  }
+
+  /** The tick nearest to an instant; halfway goes to the later one. */
+  public long tickAt(double micros) {
+    return Ticks.round(exactTickAt(micros));
+  }
+
+  /** The first tick heard at an instant or after it. */
+  public long firstTickFrom(double micros) {
+    return (long) Math.ceil(exactTickAt(micros));
+  }
+
+  /** The ticks from one place back over some microseconds. */
+  public long ticksBefore(long tick, double micros) {
+    return tick - tickAt(microsOf(tick) - micros);
+  }
+
+  /** The tempo that holds at a tick. */
+  public Tempo tempoAt(long tick) {
+    return anchorFor(tick).tempo();
+  }
+
+  /** The tempo that holds from the last anchor on. */
+  public Tempo latestTempo() {
+    return anchors.get(anchors.size() - 1).tempo();
+  }
+
+  /**
+   * This map with a new tempo from the first tick at or after an instant. What lies before stays as
+   * it was. A change that is to come is never overtaken: an instant before the last anchor counts
+   * as that anchor.
+   *
+   * @param tempo the new tempo
+   * @param micros server time from which it may sound, in microseconds
+   */
+  public TempoMap withTempoFrom(Tempo tempo, double micros) {
+    Anchor last = anchors.get(anchors.size() - 1);
+    long tick = Math.max(firstTickFrom(micros), last.tick());
+    List<Anchor> next = new ArrayList<>(anchors);
+    if (tick == last.tick()) {
+      next.remove(next.size() - 1);
+    }
+    next.add(new Anchor(tick, last.microsOf(tick), tempo));
+    int surplus = Math.max(0, next.size() - MOST_ANCHORS);
+    return new TempoMap(next.subList(surplus, next.size()));
+  }
+
+  private Anchor anchorFor(long tick) {
+    for (int i = anchors.size() - 1; i > 0; i--) {
+      if (anchors.get(i).tick() <= tick) {
+        return anchors.get(i);
+      }
+    }
+    return anchors.get(0);
+  }
+}

@@ -1,0 +1,96 @@
+package ancora.core.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.note.InputKey;
+import ancora.core.note.Note;
+import ancora.core.show.Show;
+import org.junit.jupiter.api.Test;
+
+/** Rule 2: from keys to notes. */
+class KeysTest {
+
+  private static Performer recording() {
+    return Performer.ready().start().press(0);
+  }
+
+  private static Performer closed(Performer performer) {
+    return performer.press(3840).until(3900);
+  }
+
+  /** MIDI 1.0, note on: a velocity of 0 is equivalent to note off. */
+  @Test
+  void velocityZeroIsANoteOff() {
+    Performer performer = recording().down(60, 0);
+    performer.doNow(new Command.KeyDown(new InputKey("stand-in", 0, 60), 0), performer.micros(480));
+    assertThat(closed(performer).clip().notes()).extracting(Note::length).containsExactly(480L);
+  }
+
+  @Test
+  void aSecondNoteOnEndsTheFirst() {
+    Performer performer = closed(recording().down(60, 0).down(60, 480).up(60, 960));
+    assertThat(performer.clip().notes()).extracting(Note::length).containsExactly(480L, 480L);
+  }
+
+  @Test
+  void aBounceIsTheSameNoteAndTheLouderCounts() {
+    Performer performer = recording().down(60, 0);
+    performer.doNow(
+        new Command.KeyDown(new InputKey("stand-in", 0, 60), 120), performer.micros(14));
+    performer.up(60, 480);
+    assertThat(closed(performer).clip().notes())
+        .singleElement()
+        .satisfies(note -> assertThat(note.velocity()).isEqualTo(120));
+  }
+
+  @Test
+  void aNoteOffWithNoNoteOnIsIgnored() {
+    Performer performer = recording();
+    Stage before = performer.engine.stage();
+    performer.up(61, 100);
+    assertThat(performer.engine.stage()).isEqualTo(before);
+  }
+
+  @Test
+  void noNoteIsShorterThan15Ticks() {
+    assertThat(closed(recording().play(60, 0, 3)).clip().notes())
+        .extracting(Note::length)
+        .containsExactly(15L);
+  }
+
+  @Test
+  void aReleaseGoesWhereThePressWent() {
+    Performer performer =
+        Performer.with(show -> show.withNewPart("Bass", ancora.core.sound.Sound.of(33)));
+    performer.start().press(0).down(60, 0);
+    performer.doNow(
+        new Command.Arm(performer.engine.stage().show().parts().get(1).id()),
+        performer.micros(100));
+    performer.up(60, 960);
+    performer.doNow(new Command.Arm(performer.part().id()), performer.micros(1000));
+    assertThat(closed(performer).clip().notes()).extracting(Note::length).containsExactly(960L);
+  }
+
+  @Test
+  void aDeviceThatGoesReleasesItsKeys() {
+    Performer performer = recording().down(60, 0).down(64, 0);
+    performer.doNow(new Command.DeviceGone("stand-in"), performer.micros(480));
+    assertThat(performer.engine.stage().heldKeys()).isEmpty();
+    assertThat(closed(performer).clip().notes()).extracting(Note::length).containsOnly(480L);
+  }
+
+  @Test
+  void withoutAPartAKeyIsRefusedInWords() {
+    Engine engine = Engine.of(Show.named("empty"));
+    Outcome outcome = engine.apply(new Command.KeyDown(new InputKey("stand-in", 0, 60), 100), 0, 0);
+    assertThat(((Outcome.Refused) outcome).why()).startsWith("Add a part first");
+  }
+
+  @Test
+  void playingAtStandstillIsRemembered() {
+    Performer performer = Performer.ready().hit(60, -5000).hit(62, -4000);
+    assertThat(performer.on().hindsight().notes())
+        .hasSize(2)
+        .allSatisfy(played -> assertThat(played.isHeld()).isFalse());
+  }
+}

@@ -1,0 +1,91 @@
+package ancora.core.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import org.junit.jupiter.api.Test;
+
+/** What a show is set to, and commands that make no sense now. */
+class SettingsTest {
+
+  private static Performer withLoop() {
+    return Performer.ready().start().press(0).hit(36, 0).press(3840).until(3900);
+  }
+
+  @Test
+  void theMeterStaysOnceThereIsMusic() {
+    assertThat(withLoop().refusalOf(new Command.SetMeter(Meter.of(7, 8)), 4000)).contains("4/4");
+    Performer empty = Performer.ready();
+    empty.doNow(new Command.SetMeter(Meter.of(7, 8)), Performer.EPOCH);
+    assertThat(empty.engine.stage().show().meter()).isEqualTo(Meter.of(7, 8));
+  }
+
+  @Test
+  void aChoiceNeverReplacesTheSoundOfAPartWithMusicUnlessAsked() {
+    Performer performer = withLoop();
+    var part = performer.part().id();
+    assertThat(performer.refusalOf(new Command.ChooseSound(part, Sound.of(5), false), 4000))
+        .contains("already has music");
+    performer.doNow(new Command.ChooseSound(part, Sound.of(5), true), performer.micros(4100));
+    assertThat(performer.part().sound()).isEqualTo(Sound.of(5));
+  }
+
+  @Test
+  void commandsThatMakeNoSenseNowChangeNothing() {
+    Performer idle = Performer.ready();
+    assertThat(idle.refusalOf(new Command.Stop(), 0)).contains("stands still");
+    assertThat(idle.refusalOf(new Command.Peel(), 0)).contains("no loop yet");
+    assertThat(idle.refusalOf(new Command.Restore(), 0)).contains("no loop yet");
+    assertThat(idle.refusalOf(new Command.Unclear(), 0)).contains("Nothing has been cleared");
+    idle.start();
+    assertThat(idle.refusalOf(new Command.Start(), 100)).contains("runs already");
+    assertThat(idle.refusalOf(new Command.Rename(" "), 100)).contains("1 to 60");
+    assertThat(idle.refusalOf(new Command.ReportDelay(-1), 100)).contains("out of reach");
+  }
+
+  @Test
+  void aTempoChangeHoldsFromTheFirstTickThatCanBeHeardInIt() {
+    Performer performer = Performer.ready();
+    performer.doNow(new Command.ReportDelay(20_000), Performer.EPOCH);
+    performer.start();
+    long tick = 960;
+    performer.doNow(new Command.SetTempo(Tempo.of(60)), performer.micros(tick));
+    var anchors = performer.engine.stage().map().orElseThrow().anchors();
+    assertThat(anchors.get(1).tick()).isEqualTo(tick + 39);
+    assertThat(anchors.get(1).tempo()).isEqualTo(Tempo.of(60));
+  }
+
+  @Test
+  void tapsSetTheTempo() {
+    Performer performer = Performer.ready();
+    for (int i = 0; i < 4; i++) {
+      performer.doNow(new Command.TapTempo(), Performer.EPOCH + i * 600_000L);
+    }
+    assertThat(performer.engine.stage().show().tempo()).isEqualTo(Tempo.of(100));
+  }
+
+  @Test
+  void whatComesMoreThanASecondLateIsRefused() {
+    Performer performer = Performer.ready().start();
+    Outcome outcome =
+        performer.engine.apply(
+            new Command.SetTempo(Tempo.of(90)), performer.micros(0), performer.micros(1930));
+    assertThat(((Outcome.Refused) outcome).why()).contains("a second late");
+    assertThat(performer.engine.stage().show().tempo()).isEqualTo(Tempo.of(120));
+  }
+
+  @Test
+  void theSeventeenthPartIsRefused() {
+    Engine engine = Engine.of(Show.named("crowd"));
+    for (int i = 1; i <= 16; i++) {
+      assertThat(engine.apply(new Command.AddPart("Part " + i, Sound.of(i)), i, i))
+          .isInstanceOf(Outcome.Done.class);
+    }
+    assertThat(engine.apply(new Command.AddPart("One more", Sound.of(0)), 20, 20))
+        .isInstanceOf(Outcome.Refused.class);
+    assertThat(engine.stage().show().parts()).hasSize(16);
+  }
+}

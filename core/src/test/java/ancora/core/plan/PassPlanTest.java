@@ -1,0 +1,80 @@
+package ancora.core.plan;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Note;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+
+/** Rule 1 (notes of one pitch on one tick) and rule 5 (ring over, again), as the plan has them. */
+class PassPlanTest {
+
+  private static final LoopWindow BAR = new LoopWindow(0, 3840);
+
+  private static Note note(long id, int pitch, long onset, long length) {
+    return Note.of(id, pitch, 80 + (int) id, onset, onset, length);
+  }
+
+  private static List<PlannedNote> plan(Note... notes) {
+    return PassPlan.of(Clip.of(new ClipId(1), "a", BAR, List.of(notes)), 960, Map.of());
+  }
+
+  @Test
+  void aNoteRingsOverTheLine() {
+    assertThat(plan(note(1, 60, 3360, 1280)))
+        .singleElement()
+        .satisfies(
+            n -> {
+              assertThat(n.place()).isEqualTo(3360);
+              assertThat(n.length()).isEqualTo(1280);
+            });
+  }
+
+  /** With a loop note of the pitch at 240 of the next pass, it ends there: off 240, on 240. */
+  @Test
+  void attackedAgainWhileItRingsOverItEndsThere() {
+    List<PlannedNote> notes = plan(note(1, 60, 3360, 1280), note(2, 60, 240, 100));
+    assertThat(notes.get(1).length()).isEqualTo(3840 - 3360 + 240);
+    assertThat(notes.get(0).length()).isEqualTo(100);
+  }
+
+  @Test
+  void aClipMayCutAtTheLine() {
+    Clip cut = Clip.of(new ClipId(1), "a", BAR, List.of(note(1, 60, 3360, 1280))).withRing(false);
+    assertThat(PassPlan.of(cut, 960, Map.of()).get(0).length()).isEqualTo(480);
+  }
+
+  @Test
+  void onOneTickTheLouderAndTheLonger() {
+    assertThat(plan(note(1, 60, 0, 500), note(2, 60, 0, 100)))
+        .containsExactly(new PlannedNote(1, 0, 500, 60, 82, PlannedNote.ANY_TIME));
+  }
+
+  @Test
+  void aNoteIsCutByTheNextOnsetOfItsPitch() {
+    List<PlannedNote> notes = plan(note(1, 60, 0, 2000), note(2, 60, 960, 100));
+    assertThat(notes).extracting(PlannedNote::length).containsExactly(960L, 100L);
+  }
+
+  /** Rule 5: pressed at 0 and released at 3900: length 3840. At 5000: a drone. */
+  @Test
+  void longNotes() {
+    assertThat(plan(note(1, 60, 0, 3900)).get(0).length()).isEqualTo(3840);
+    assertThat(plan(note(1, 60, 0, 3840 + 959)).get(0).length()).isEqualTo(3840);
+    assertThat(plan(note(1, 60, 0, 5000)).get(0).length()).isEqualTo(PlannedNote.DRONE);
+    assertThat(plan(note(1, 60, 0, 5000), note(2, 60, 1920, 100)).get(0).length())
+        .as("a pitch with another onset in the loop has no drone")
+        .isEqualTo(1920);
+  }
+
+  @Test
+  void materialOutsideTheWindowIsSilent() {
+    assertThat(plan(note(1, 60, -10, 50), note(2, 62, 3840, 50), note(3, 64, 3839, 50)))
+        .extracting(PlannedNote::pitch)
+        .containsExactly(64);
+  }
+}
