@@ -63,7 +63,7 @@ public final class Engine {
       return new Outcome.Refused("That came more than a second late, and was left out: try again.");
     }
     try {
-      Step step = step(command, Moment.of(stage, judged));
+      Step step = step(command, Moment.of(stage, judged, now));
       stage = step.stage();
       advance(now);
       return new Outcome.Done(step.word());

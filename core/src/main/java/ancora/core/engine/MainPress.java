@@ -7,6 +7,7 @@ import ancora.core.note.Note;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.LoopLength;
 import ancora.core.record.Overdub;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -72,12 +73,13 @@ public final class MainPress {
       if (tick < first.start()) {
         return new Decision(part, Kind.CALL_OFF_RECORDING, first.start());
       }
-      if (first.isClosing()) {
+      LoopLength lengths = FirstRecordings.lengths(stage, part);
+      boolean atItsLongest =
+          first.isClosing() && first.until() == first.start() + lengths.longest();
+      if (first.isClosing() && !atItsLongest) {
         return new Decision(part, Kind.CALL_OFF_CLOSING, first.until());
       }
-      long length =
-          FirstRecordings.lengths(stage, part)
-              .closedAt(first.start(), stamp, settings.forgiveness(), map);
+      long length = lengths.closedAt(first.start(), stamp, settings.forgiveness(), map);
       return new Decision(part, Kind.CLOSE, first.start() + length);
     }
     if (on.vamp().isPresent()) {
