@@ -1,0 +1,25 @@
+import globals from "globals";
+
+const rules = {
+  eqeqeq: "error",
+  "no-undef": "error",
+  "no-unused-vars": "error",
+  "no-var": "error",
+  "prefer-const": "error",
+  curly: "error",
+};
+
+export default [
+  {
+    basePath: "..",
+    files: ["src/main/resources/static/js/**/*.js"],
+    languageOptions: { globals: { ...globals.browser, ...globals.audioWorklet } },
+    rules,
+  },
+  {
+    basePath: "..",
+    files: ["src/test/js/**/*.js", "frontend/*.mjs"],
+    languageOptions: { globals: globals.node },
+    rules,
+  },
+];

@@ -1,0 +1,411 @@
+package ancora.app.stage;
+
+import ancora.app.store.JournalRow;
+import ancora.app.store.JournalWriter;
+import ancora.app.store.ShowStore;
+import ancora.app.time.HouseClock;
+import ancora.core.Refusal;
+import ancora.core.engine.Command;
+import ancora.core.engine.Engine;
+import ancora.core.engine.Outcome;
+import ancora.core.engine.Stage;
+import ancora.core.engine.Transport;
+import ancora.core.plan.Plan;
+import ancora.core.show.Show;
+import ancora.core.standin.HumanTiming;
+import ancora.core.standin.Pattern;
+import ancora.core.standin.StandInPlayer;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * One open show: owns its engine, on one thread. Commands come in, in order; changes of the state,
+ * plans and acknowledgements go out to all pages.
+ */
+final class StageHost {
+
+  private static final Logger LOG = LoggerFactory.getLogger(StageHost.class);
+
+  /** How long after the last change at standstill the show is saved. */
+  private static final long SAVE_AFTER_MILLIS = 300;
+
+  /** A show left running without a page for longer than this is stopped, in microseconds. */
+  private static final long LONGEST_ABSENCE = 600_000_000;
+
+  private static final long SEEN_EVERY_SECONDS = 20;
+  private static final String HOUSE = "house";
+
+  private final long showId;
+  private final ShowStore store;
+  private final JournalWriter journal;
+  private final HouseClock clock;
+  private final ObjectMapper json;
+  private final ScheduledExecutorService thread;
+  private final Set<Page> pages = new LinkedHashSet<>();
+  private final Map<String, Long> lastOfEachClient;
+
+  private final Engine engine;
+  private long seq;
+  private Optional<Show> saved;
+  private Stage sentStage;
+  private Optional<Plan> sentPlan = Optional.empty();
+  private String sentPress = "";
+  private Optional<String> holder = Optional.empty();
+  private ScheduledFuture<?> due;
+  private ScheduledFuture<?> save;
+
+  /** Opens a show: as it stood at its last standstill, and then as the journal leads on. */
+  StageHost(
+      long showId, ShowStore store, JournalWriter journal, HouseClock clock, ObjectMapper json) {
+    this.showId = showId;
+    this.store = store;
+    this.journal = journal;
+    this.clock = clock;
+    this.json = json;
+    ShowStore.Saved base =
+        store
+            .find(showId)
+            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    this.engine = Engine.of(base.stage());
+    this.saved = Optional.of(base.stage().show());
+    this.lastOfEachClient = new HashMap<>(store.lastOfEachClient(showId));
+    this.seq = base.seq();
+    for (JournalRow row : store.journalAfter(showId, base.seq())) {
+      replay(row);
+    }
+    this.sentStage = engine.stage();
+    this.thread =
+        Executors.newSingleThreadScheduledExecutor(
+            task -> {
+              Thread made = new Thread(task, "stage-" + showId);
+              made.setDaemon(true);
+              return made;
+            });
+    run(this::stopIfAbandoned);
+    thread.scheduleWithFixedDelay(
+        guarded(this::markSeen), SEEN_EVERY_SECONDS, SEEN_EVERY_SECONDS, TimeUnit.SECONDS);
+  }
+
+  /** A page comes in: it is told all there is. */
+  void enter(Page page) {
+    run(
+        () -> {
+          engine.advance(clock.micros());
+          publish();
+          pages.add(page);
+          ObjectNode welcome = message("welcome", JsonNodeFactory.instance.objectNode());
+          ObjectNode body = (ObjectNode) welcome.get("welcome");
+          body.put("now", clock.micros());
+          body.put("last", lastOfEachClient.getOrDefault(page.client(), 0L));
+          body.set("state", StateJson.whole(engine.stage()));
+          body.set("plan", PlanJson.changes(Optional.empty(), engine.plan()));
+          body.put("press", press());
+          holder.ifPresent(client -> body.put("holder", client));
+          page.send(welcome);
+          long now = clock.micros();
+          journal.then(() -> store.opened(showId, now), () -> {});
+          markSeen();
+          tellTimeWhenDue();
+        });
+  }
+
+  /** A page goes; if it held the sound, nobody does. */
+  void leave(Page page) {
+    run(
+        () -> {
+          pages.remove(page);
+          boolean stillThere = pages.stream().anyMatch(p -> p.client().equals(page.client()));
+          if (!stillThere && holder.filter(page.client()::equals).isPresent()) {
+            hold(Optional.empty());
+          }
+        });
+  }
+
+  /** A message from a page. */
+  void receive(Page page, JsonNode message) {
+    run(
+        () -> {
+          if (message.has("do")) {
+            command(page, message);
+          } else if (message.has("hold")) {
+            hold(Optional.of(page.client()));
+          } else if (message.has("standIn")) {
+            standIn(page, message.get("standIn"));
+          } else {
+            throw new Refusal("That message is not understood: reload the page.");
+          }
+        },
+        page);
+  }
+
+  /** Renames the show. */
+  void rename(String title) {
+    await(
+        () -> {
+          Outcome outcome =
+              apply(new Command.Rename(title), clock.micros(), HOUSE, seq + 1, () -> {});
+          if (outcome instanceof Outcome.Refused refused) {
+            throw new Refusal(refused.why());
+          }
+        });
+  }
+
+  /** Sends pages away and ends the thread; what can be saved is on its way to the disk. */
+  void close() {
+    await(
+        () -> {
+          saveIfQuiet();
+          pages.forEach(page -> page.send(message("gone", "This show has been closed.")));
+          pages.clear();
+        });
+    thread.shutdown();
+  }
+
+  private void command(Page page, JsonNode message) {
+    long number = CommandJson.whole(message, "seq");
+    if (number <= lastOfEachClient.getOrDefault(page.client(), 0L)) {
+      page.send(message("ack", number));
+      return;
+    }
+    Outcome outcome;
+    try {
+      Command command = CommandJson.read(message);
+      long stamp = CommandJson.whole(message, "stamp");
+      outcome =
+          apply(command, stamp, page.client(), number, () -> page.send(message("ack", number)));
+    } catch (Refusal refusal) {
+      outcome = new Outcome.Refused(refusal.getMessage());
+    }
+    if (outcome instanceof Outcome.Refused refused) {
+      page.send(message("refused", number).put("why", refused.why()));
+    } else if (outcome instanceof Outcome.Done done) {
+      done.word().ifPresent(word -> page.send(message("word", word)));
+    }
+  }
+
+  private Outcome apply(Command command, long stamp, String client, long number, Runnable written) {
+    long now = clock.micros();
+    Outcome outcome = engine.apply(command, stamp, now);
+    publish();
+    if (outcome instanceof Outcome.Done) {
+      seq++;
+      lastOfEachClient.put(client, number);
+      journal.append(
+          new JournalRow(
+              showId, seq, stamp, now, client, number, CommandJson.write(command).toString()),
+          written,
+          sentence -> tellAll(message("error", sentence)));
+      saveSoon();
+    }
+    tellTimeWhenDue();
+    return outcome;
+  }
+
+  private void replay(JournalRow row) {
+    try {
+      engine.apply(CommandJson.read(json.readTree(row.command())), row.stampUs(), row.appliedUs());
+    } catch (Refusal | JsonProcessingException unreadable) {
+      LOG.warn("line {} of the journal of show {} is passed over", row.seq(), showId, unreadable);
+    }
+    seq = row.seq();
+  }
+
+  /** Sends what has changed. */
+  private void publish() {
+    Stage stage = engine.stage();
+    if (stage != sentStage) {
+      ObjectNode changes = StateJson.changes(sentStage, stage);
+      sentStage = stage;
+      if (!changes.isEmpty()) {
+        tellAll(message("state", changes));
+        Plan plan = engine.plan();
+        if (!sentPlan.equals(Optional.of(plan))) {
+          tellAll(message("plan", PlanJson.changes(sentPlan, plan)));
+          sentPlan = Optional.of(plan);
+        }
+      }
+    }
+    String press = press();
+    if (!press.equals(sentPress)) {
+      sentPress = press;
+      tellAll(message("press", press));
+    }
+  }
+
+  private String press() {
+    return engine
+        .forecastMainPress(clock.micros())
+        .map(decision -> PressWords.of(decision, engine.stage()))
+        .orElse("add a part first");
+  }
+
+  /** One page at a time has the sound. */
+  private void hold(Optional<String> client) {
+    holder = client;
+    tellAll(message("holder", client.orElse("")));
+  }
+
+  /** The stand-in begins where a recording that is cued begins, else on the next bar line. */
+  private void standIn(Page page, JsonNode wish) {
+    Pattern pattern = Pattern.named(CommandJson.text(wish, "pattern"));
+    HumanTiming timing =
+        new HumanTiming(
+            CommandJson.whole(wish, "seed"),
+            CommandJson.number(wish, "spread"),
+            CommandJson.number(wish, "earlyDownbeat"),
+            CommandJson.number(wish, "velocitySpread"));
+    Stage stage = engine.stage();
+    TempoMap map =
+        stage
+            .map()
+            .orElseThrow(
+                () -> new Refusal("Start first: the stand-in plays to a running transport."));
+    long bar = stage.show().meter().barTicks();
+    long soon = map.tickAt(clock.micros() + 150_000);
+    long from =
+        stage
+            .armed()
+            .flatMap(part -> stage.on(part).first())
+            .map(first -> first.start())
+            .filter(start -> start >= soon)
+            .orElse(Math.max(0, Ticks.ceil(soon, bar)));
+    List<StandInPlayer.Message> messages =
+        StandInPlayer.perform(
+            pattern, CommandJson.integer(wish, "times"), from, map, stage.show().meter(), timing);
+    ArrayNode rows = JsonNodeFactory.instance.arrayNode();
+    messages.forEach(
+        m -> rows.addArray().add(m.micros()).add(m.status()).add(m.data1()).add(m.data2()));
+    page.send(message("standIn", rows));
+  }
+
+  private void tellTimeWhenDue() {
+    if (due != null) {
+      due.cancel(false);
+    }
+    engine
+        .nextDue()
+        .ifPresent(
+            instant ->
+                due =
+                    thread.schedule(
+                        guarded(
+                            () -> {
+                              engine.advance(clock.micros());
+                              publish();
+                              tellTimeWhenDue();
+                            }),
+                        Math.max(0, instant - clock.micros()),
+                        TimeUnit.MICROSECONDS));
+  }
+
+  private void saveSoon() {
+    if (save == null || save.isDone()) {
+      save = thread.schedule(guarded(this::saveIfQuiet), SAVE_AFTER_MILLIS, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  /**
+   * At standstill, with no key down, the show is saved as it is; while it runs the journal has all.
+   */
+  private void saveIfQuiet() {
+    Stage stage = engine.stage();
+    boolean quiet = stage.transport() instanceof Transport.Standing && stage.heldKeys().isEmpty();
+    if (quiet) {
+      Optional<Show> before = saved;
+      long lastSeq = seq;
+      saved = Optional.of(stage.show());
+      journal.then(
+          () -> store.save(showId, stage, before, lastSeq),
+          () -> run(() -> saved = Optional.empty()));
+    }
+  }
+
+  private void markSeen() {
+    if (!pages.isEmpty()) {
+      long now = clock.micros();
+      journal.then(() -> store.seen(showId, now), () -> {});
+    } else if (engine.stage().map().isPresent()) {
+      stopIfAbandoned();
+    }
+  }
+
+  private void stopIfAbandoned() {
+    long now = clock.micros();
+    if (engine.stage().map().isPresent() && now - store.seenAt(showId) > LONGEST_ABSENCE) {
+      apply(new Command.Stop(), now, HOUSE, seq + 1, () -> {});
+    }
+  }
+
+  private void tellAll(ObjectNode message) {
+    pages.forEach(page -> page.send(message));
+  }
+
+  private ObjectNode message(String kind, Object body) {
+    ObjectNode message = JsonNodeFactory.instance.objectNode();
+    message.set(kind, json.valueToTree(body));
+    return message;
+  }
+
+  private void run(Runnable task) {
+    thread.execute(guarded(task));
+  }
+
+  private void run(Runnable task, Page page) {
+    thread.execute(
+        guarded(
+            () -> {
+              try {
+                task.run();
+              } catch (Refusal refusal) {
+                page.send(message("error", refusal.getMessage()));
+              }
+            }));
+  }
+
+  private void await(Runnable task) {
+    try {
+      thread.submit(task).get(10, TimeUnit.SECONDS);
+    } catch (ExecutionException failure) {
+      if (failure.getCause() instanceof Refusal refusal) {
+        throw refusal;
+      }
+      throw new IllegalStateException(failure.getCause());
+    } catch (InterruptedException interrupted) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(interrupted);
+    } catch (TimeoutException slow) {
+      throw new IllegalStateException(slow);
+    }
+  }
+
+  /** A fault in one task does not end the thread. */
+  private static Runnable guarded(Runnable task) {
+    return () -> {
+      try {
+        task.run();
+      } catch (RuntimeException fault) {
+        LOG.error("the stage goes on after a fault", fault);
+      }
+    };
+  }
+}

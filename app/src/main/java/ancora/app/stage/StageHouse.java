@@ -1,0 +1,60 @@
+package ancora.app.stage;
+
+import ancora.app.store.JournalWriter;
+import ancora.app.store.ShowStore;
+import ancora.app.time.HouseClock;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import jakarta.annotation.PreDestroy;
+import java.util.HashMap;
+import java.util.Map;
+import org.springframework.stereotype.Service;
+
+/** The shows that are open. */
+@Service
+public class StageHouse {
+
+  private final ShowStore store;
+  private final JournalWriter journal;
+  private final HouseClock clock;
+  private final ObjectMapper json;
+  private final Map<Long, StageHost> open = new HashMap<>();
+
+  StageHouse(ShowStore store, JournalWriter journal, HouseClock clock, ObjectMapper json) {
+    this.store = store;
+    this.journal = journal;
+    this.clock = clock;
+    this.json = json;
+    store.forgetDeleted();
+  }
+
+  /** The host of a show, which is opened if it is not open yet; refuses an unknown show. */
+  synchronized StageHost host(long showId) {
+    return open.computeIfAbsent(showId, id -> new StageHost(id, store, journal, clock, json));
+  }
+
+  /** Renames a show, be it open or not. */
+  public synchronized void rename(long showId, String title) {
+    StageHost host = open.get(showId);
+    if (host == null) {
+      store.rename(showId, title);
+    } else {
+      host.rename(title);
+      store.rename(showId, title);
+    }
+  }
+
+  /** Takes a show off the list; pages that have it open are told. */
+  public synchronized void delete(long showId) {
+    StageHost host = open.remove(showId);
+    if (host != null) {
+      host.close();
+    }
+    store.setDeleted(showId, true);
+  }
+
+  @PreDestroy
+  synchronized void closeAll() {
+    open.values().forEach(StageHost::close);
+    open.clear();
+  }
+}

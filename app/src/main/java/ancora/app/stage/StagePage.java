@@ -1,0 +1,80 @@
+package ancora.app.stage;
+
+import ancora.app.store.ShowStore;
+import ancora.core.Refusal;
+import ancora.core.note.Grid;
+import ancora.core.show.Click;
+import ancora.core.show.LengthRule;
+import ancora.core.sound.GeneralMidi;
+import ancora.core.sound.Sound;
+import ancora.core.standin.Pattern;
+import ancora.core.time.EntryUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import org.springframework.stereotype.Controller;
+import org.springframework.ui.Model;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.ResponseBody;
+
+/** The Stage, the main view. */
+@Controller
+class StagePage {
+
+  private final ShowStore store;
+
+  StagePage(ShowStore store) {
+    this.store = store;
+  }
+
+  /** A family of sounds, as the chooser shows it. */
+  record Family(String name, List<Choice> sounds) {}
+
+  /** A sound to choose. */
+  record Choice(boolean drums, int program, String name) {}
+
+  @GetMapping("/shows/{id}")
+  String stage(@PathVariable long id, Model model) {
+    ShowStore.Saved saved =
+        store
+            .find(id)
+            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    model.addAttribute("id", id);
+    model.addAttribute("show", saved.stage().show());
+    model.addAttribute("grids", Grid.values());
+    model.addAttribute("units", EntryUnit.values());
+    model.addAttribute("clickSounds", Click.Sound.values());
+    model.addAttribute("clickWhens", Click.When.values());
+    model.addAttribute("lengthRules", LengthRule.values());
+    model.addAttribute("patterns", Pattern.ALL);
+    model.addAttribute("families", families());
+    return "stage";
+  }
+
+  /** The names of drums by key, for pads and drum staves. */
+  @GetMapping("/sounds/drums")
+  @ResponseBody
+  Map<Integer, String> drums() {
+    return GeneralMidi.DRUMS;
+  }
+
+  private static List<Family> families() {
+    List<Family> families = new ArrayList<>();
+    families.add(
+        new Family(
+            GeneralMidi.DRUM_KITS,
+            GeneralMidi.KITS.stream()
+                .map(kit -> new Choice(true, kit.program(), kit.name()))
+                .toList()));
+    for (int family = 0; family < GeneralMidi.FAMILIES.size(); family++) {
+      List<Choice> sounds =
+          IntStream.range(family * 8, family * 8 + 8)
+              .mapToObj(program -> new Choice(false, program, Sound.of(program).name()))
+              .toList();
+      families.add(new Family(GeneralMidi.FAMILIES.get(family), sounds));
+    }
+    return families;
+  }
+}

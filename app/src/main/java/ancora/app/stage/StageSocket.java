@@ -1,0 +1,149 @@
+package ancora.app.stage;
+
+import ancora.app.time.HouseClock;
+import ancora.core.Refusal;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.net.URI;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+import org.springframework.web.socket.CloseStatus;
+import org.springframework.web.socket.TextMessage;
+import org.springframework.web.socket.WebSocketSession;
+import org.springframework.web.socket.handler.ConcurrentWebSocketSessionDecorator;
+import org.springframework.web.socket.handler.TextWebSocketHandler;
+
+/** The socket between a page and the host of its show; {@code docs/protocol.md} describes it. */
+@Component
+class StageSocket extends TextWebSocketHandler {
+
+  /** A longer message is refused, in characters. */
+  static final int LONGEST_MESSAGE = 16_384;
+
+  private static final Logger LOG = LoggerFactory.getLogger(StageSocket.class);
+  private static final int SEND_WITHIN_MILLIS = 5_000;
+  private static final int MOST_UNSENT_BYTES = 16 * 1024 * 1024;
+  private static final int LONGEST_CLIENT = 40;
+
+  private final StageHouse house;
+  private final HouseClock clock;
+  private final ObjectMapper json;
+  private final Map<String, Seat> seats = new ConcurrentHashMap<>();
+
+  StageSocket(StageHouse house, HouseClock clock, ObjectMapper json) {
+    this.house = house;
+    this.clock = clock;
+    this.json = json;
+  }
+
+  /** A connection, and the page at its end once that has said hello. */
+  private final class Seat implements Page {
+    private final WebSocketSession session;
+    private final long showId;
+    private Optional<StageHost> host = Optional.empty();
+    private String client = "";
+
+    Seat(WebSocketSession session, long showId) {
+      this.session = session;
+      this.showId = showId;
+    }
+
+    @Override
+    public void send(JsonNode message) {
+      try {
+        session.sendMessage(new TextMessage(json.writeValueAsString(message)));
+      } catch (IOException | RuntimeException gone) {
+        LOG.debug("a page has gone", gone);
+      }
+    }
+
+    @Override
+    public String client() {
+      return client;
+    }
+  }
+
+  @Override
+  public void afterConnectionEstablished(WebSocketSession session) {
+    WebSocketSession safe =
+        new ConcurrentWebSocketSessionDecorator(session, SEND_WITHIN_MILLIS, MOST_UNSENT_BYTES);
+    session.setTextMessageSizeLimit(LONGEST_MESSAGE * 4);
+    seats.put(session.getId(), new Seat(safe, showId(session.getUri())));
+  }
+
+  @Override
+  protected void handleTextMessage(WebSocketSession session, TextMessage text) {
+    Seat seat = seats.get(session.getId());
+    try {
+      Refusal.unless(
+          text.getPayloadLength() <= LONGEST_MESSAGE,
+          "A message of %s characters is too long: %s at most.",
+          text.getPayloadLength(),
+          LONGEST_MESSAGE);
+      JsonNode message = json.readTree(text.getPayload());
+      Refusal.unless(
+          message != null && message.isObject(), "That is not a message: reload the page.");
+      receive(seat, message);
+    } catch (JsonProcessingException malformed) {
+      say(seat, "That message is not JSON: reload the page.");
+    } catch (Refusal refusal) {
+      say(seat, refusal.getMessage());
+    }
+  }
+
+  @Override
+  public void afterConnectionClosed(WebSocketSession session, CloseStatus status) {
+    Seat seat = seats.remove(session.getId());
+    if (seat != null) {
+      seat.host.ifPresent(host -> host.leave(seat));
+    }
+  }
+
+  private void receive(Seat seat, JsonNode message) {
+    if (message.has("ping")) {
+      ObjectNode pong = JsonNodeFactory.instance.objectNode();
+      pong.set("pong", message.get("ping"));
+      seat.send(pong.put("server", clock.micros()));
+    } else if (message.has("hello")) {
+      hello(seat, message.get("hello"));
+    } else {
+      seat.host
+          .orElseThrow(() -> new Refusal("Say hello first: reload the page."))
+          .receive(seat, message);
+    }
+  }
+
+  private void hello(Seat seat, JsonNode hello) {
+    String client = CommandJson.text(hello, "client");
+    Refusal.unless(
+        !client.isBlank() && client.length() <= LONGEST_CLIENT,
+        "A page needs a name of at most %s characters.",
+        LONGEST_CLIENT);
+    Refusal.unless(seat.host.isEmpty(), "This page has said hello already.");
+    StageHost host = house.host(seat.showId);
+    seat.client = client;
+    seat.host = Optional.of(host);
+    host.enter(seat);
+  }
+
+  private static void say(Seat seat, String sentence) {
+    seat.send(JsonNodeFactory.instance.objectNode().put("error", sentence));
+  }
+
+  private static long showId(URI uri) {
+    String path = uri == null ? "" : uri.getPath();
+    try {
+      return Long.parseLong(path.substring(path.lastIndexOf('/') + 1));
+    } catch (NumberFormatException none) {
+      return 0;
+    }
+  }
+}
