@@ -19,7 +19,7 @@ class Doors {
       String.join(
           "; ",
           "default-src 'self'",
-          "script-src 'self'",
+          "script-src 'self' 'wasm-unsafe-eval'",
           "style-src 'self'",
           "img-src 'self' data:",
           "object-src 'none'",

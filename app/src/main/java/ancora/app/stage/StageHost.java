@@ -69,7 +69,7 @@ final class StageHost {
   private Optional<Show> saved;
   private Stage sentStage;
   private Optional<Plan> sentPlan = Optional.empty();
-  private String sentPress = "";
+  private Map<String, String> sentWords = Map.of();
   private Optional<String> holder = Optional.empty();
   private ScheduledFuture<?> due;
   private ScheduledFuture<?> save;
@@ -119,7 +119,7 @@ final class StageHost {
           body.put("last", lastOfEachClient.getOrDefault(page.client(), 0L));
           body.set("state", StateJson.whole(engine.stage()));
           body.set("plan", PlanJson.changes(Optional.empty(), engine.plan()));
-          body.put("press", press());
+          body.set("press", json.valueToTree(FootboardWords.of(engine, clock.micros())));
           holder.ifPresent(client -> body.put("holder", client));
           page.send(welcome);
           long now = clock.micros();
@@ -245,18 +245,11 @@ final class StageHost {
         }
       }
     }
-    String press = press();
-    if (!press.equals(sentPress)) {
-      sentPress = press;
-      tellAll(message("press", press));
+    Map<String, String> words = FootboardWords.of(engine, clock.micros());
+    if (!words.equals(sentWords)) {
+      sentWords = words;
+      tellAll(message("press", words));
     }
-  }
-
-  private String press() {
-    return engine
-        .forecastMainPress(clock.micros())
-        .map(decision -> PressWords.of(decision, engine.stage()))
-        .orElse("add a part first");
   }
 
   /** One page at a time has the sound. */

@@ -1,0 +1,126 @@
+/**
+ * The page's connection with the host of its show. What has not been acknowledged is kept and sent
+ * again when the connection is back; the server does nothing twice.
+ *
+ * Events: "welcome", "state", "plan", "press", "holder", "word", "refused", "error", "standIn",
+ * "gone", "line" (detail: whether it is connected).
+ */
+
+const PING_EVERY = 2_000;
+const FIRST_PINGS = 6;
+const FIRST_PING_GAP = 60;
+const LONGEST_WAIT = 4_000;
+
+export class Connection extends EventTarget {
+  /**
+   * @param {number} show the show's number
+   * @param {import("./server-clock.js").ServerClock} clock is set by it
+   */
+  constructor(show, clock) {
+    super();
+    const scheme = location.protocol === "https:" ? "wss" : "ws";
+    this.url = `${scheme}://${location.host}/socket/${show}`;
+    this.clock = clock;
+    this.client = clientName();
+    this.seq = 0;
+    /** @type {Map<number, string>} sent, and not acknowledged yet */
+    this.unsure = new Map();
+    this.wait = 100;
+    this.open = false;
+    this.acks = [];
+  }
+
+  connect() {
+    this.socket = new WebSocket(this.url);
+    this.socket.onopen = () => this.#pingOften();
+    this.socket.onmessage = ({ data }) => this.#receive(JSON.parse(data));
+    this.socket.onclose = () => this.#lost();
+  }
+
+  /**
+   * Sends a command.
+   *
+   * @param {object} command as `docs/protocol.md` has it
+   * @param {number} [own] when hand or foot acted: the page's own time in ms; now, if not given
+   */
+  do(command, own = performance.now()) {
+    const seq = ++this.seq;
+    const text = JSON.stringify({ seq, stamp: this.clock.at(own), ...command });
+    this.unsure.set(seq, text);
+    this.#send(text);
+  }
+
+  /** @param {object} wish something that is no command: {hold}, {standIn} */
+  ask(wish) {
+    this.#send(JSON.stringify(wish));
+  }
+
+  #send(text) {
+    if (this.open) {
+      this.socket.send(text);
+    }
+  }
+
+  #receive(message) {
+    if ("pong" in message) {
+      this.clock.pong(message.pong, performance.now(), message.server);
+      return;
+    }
+    const [kind] = Object.keys(message);
+    if (kind === "welcome") {
+      this.#welcome(message.welcome);
+    } else if (kind === "ack") {
+      this.unsure.delete(message.ack);
+    } else if (kind === "refused") {
+      this.unsure.delete(message.refused);
+      this.#tell("refused", message.why);
+    } else {
+      this.#tell(kind, message[kind]);
+    }
+  }
+
+  #welcome(welcome) {
+    this.open = true;
+    this.wait = 100;
+    this.seq = Math.max(this.seq, welcome.last);
+    this.#tell("line", true);
+    this.#tell("welcome", welcome);
+    for (const text of [...this.unsure.values()]) {
+      this.socket.send(text);
+    }
+  }
+
+  /** The time is known before the first command is sent. */
+  #pingOften(count = 0) {
+    if (this.socket.readyState !== WebSocket.OPEN) {
+      return;
+    }
+    this.socket.send(JSON.stringify({ ping: performance.now() }));
+    if (count === FIRST_PINGS - 1) {
+      this.socket.send(JSON.stringify({ hello: { client: this.client } }));
+    }
+    setTimeout(
+      () => this.#pingOften(count + 1),
+      count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY,
+    );
+  }
+
+  #lost() {
+    this.open = false;
+    this.#tell("line", false);
+    setTimeout(() => this.connect(), this.wait);
+    this.wait = Math.min(LONGEST_WAIT, this.wait * 2);
+  }
+
+  #tell(kind, detail) {
+    this.dispatchEvent(new CustomEvent(kind, { detail }));
+  }
+}
+
+/** A name that this tab keeps when it is reloaded. */
+function clientName() {
+  const kept = sessionStorage.getItem("ancora-client");
+  const name = kept ?? crypto.randomUUID();
+  sessionStorage.setItem("ancora-client", name);
+  return name;
+}

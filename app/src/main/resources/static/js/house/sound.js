@@ -1,0 +1,164 @@
+/**
+ * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
+ * thread which instant is heard with which frame, and hands on plans and keys.
+ *
+ * Events: "ready", "failed" (detail: a sentence), "peak" (detail: 0 to 1 and over).
+ */
+
+/** Sounds are chosen for this part number before a part has them. */
+export const PREVIEW = 0;
+
+const MEASURE_EVERY = 250;
+const REMEMBERED = 15;
+const REPORT_EVERY = 3_000;
+
+export class Sound extends EventTarget {
+  /** @param {import("./server-clock.js").ServerClock} clock */
+  constructor(clock) {
+    super();
+    this.clock = clock;
+    /** @type {AudioContext | null} */
+    this.context = null;
+    /** @type {AudioWorkletNode | null} */
+    this.node = null;
+    this.offsets = [];
+    /** @type {object | null} the plan as far as it is known, for when the sound comes later */
+    this.plan = null;
+    /** delivery and output latency in microseconds, once known */
+    this.delay = null;
+    this.waiting = new Set();
+  }
+
+  get isOn() {
+    return this.node !== null && this.context.state === "running";
+  }
+
+  /** Begins to sound. Browsers want a touch or key before this. */
+  async start() {
+    if (this.context) {
+      await this.context.resume();
+      return;
+    }
+    try {
+      this.context = new AudioContext({ latencyHint: "interactive" });
+      const [bank] = await Promise.all([
+        fetch("/vendor/general-midi.sf3").then((answer) =>
+          answer.arrayBuffer(),
+        ),
+        this.context.audioWorklet.addModule("/js/player/bundle/worklet.js"),
+        this.context.resume(),
+      ]);
+      this.decoder = new Worker("/js/player/bundle/decoder.js");
+      this.decoder.onmessage = ({ data }) =>
+        this.#tell(
+          data,
+          data.samples.map(({ data: { buffer } }) => buffer),
+        );
+      this.decoder.postMessage({ bank });
+      this.node = new AudioWorkletNode(this.context, "ancora-player", {
+        numberOfInputs: 0,
+        outputChannelCount: [2],
+        processorOptions: { bank },
+      });
+      this.node.port.onmessage = ({ data }) => this.#hear(data);
+      this.node.connect(this.context.destination);
+      this.#measure();
+      setInterval(() => this.#measure(), MEASURE_EVERY);
+      setInterval(() => this.#report(), REPORT_EVERY);
+      if (this.plan) {
+        this.#tell({ plan: this.plan });
+      }
+    } catch (fault) {
+      this.context = null;
+      const why = `There is no sound: ${fault.message}. Look at the sound settings of this machine, then touch again.`;
+      this.dispatchEvent(new CustomEvent("failed", { detail: why }));
+    }
+  }
+
+  /** @param {object} plan as `docs/protocol.md` has it */
+  takePlan(plan) {
+    const parts = new Map(
+      (this.plan?.parts ?? []).map((part) => [part.part, part]),
+    );
+    plan.parts.forEach((part) => parts.set(part.part, part));
+    this.plan = {
+      ...plan,
+      parts: plan.order.map((id) => parts.get(id)).filter(Boolean),
+    };
+    this.#tell({ plan });
+  }
+
+  /** All is forgotten, and what stands in the plan is taken up in step. */
+  takeWholePlan(plan) {
+    this.plan = null;
+    this.takePlan(plan);
+  }
+
+  /** Falls silent, as another page has the sound now. */
+  hush() {
+    this.context?.suspend();
+  }
+
+  down(part, pitch, velocity) {
+    this.#tell({ down: pitch, part, velocity });
+  }
+
+  up(part, pitch) {
+    this.#tell({ up: pitch, part });
+  }
+
+  panic() {
+    this.#tell({ panic: true });
+  }
+
+  /** Chooses the sound of a part, or of {@link PREVIEW}. */
+  choose(part, sound) {
+    this.#tell({ part, sound });
+  }
+
+  #tell(message, transfer = []) {
+    this.node?.port.postMessage(message, transfer);
+  }
+
+  #hear(message) {
+    if (message.decode) {
+      this.waiting.add(JSON.stringify(message.decode));
+      this.decoder.postMessage({ decode: message.decode });
+    } else if (message.ready) {
+      this.dispatchEvent(new CustomEvent("ready", { detail: message.ready }));
+    } else if (message.peak) {
+      this.dispatchEvent(new CustomEvent("peak", { detail: message.peak }));
+    }
+  }
+
+  /** Tells the audio thread which frame is heard when. The browser's word for it jitters: the median counts. */
+  #measure() {
+    if (this.context.state !== "running" || !this.clock.isSet) {
+      return;
+    }
+    const { contextTime, performanceTime } = this.context.getOutputTimestamp();
+    if (!contextTime || !performanceTime) {
+      return;
+    }
+    this.offsets = [
+      ...this.offsets,
+      this.clock.at(performanceTime) - contextTime * 1e6,
+    ].slice(-REMEMBERED);
+    const offset = [...this.offsets].sort((a, b) => a - b)[
+      this.offsets.length >> 1
+    ];
+    this.#tell({ measure: { frame: 0, micros: offset } });
+    const lead = this.context.currentTime * 1e6 + offset - this.clock.now();
+    this.delay = Math.max(0, Math.round(lead + this.clock.delivery));
+  }
+
+  #report() {
+    if (
+      this.delay !== null &&
+      Math.abs(this.delay - (this.reported ?? 0)) > 3_000
+    ) {
+      this.reported = this.delay;
+      this.dispatchEvent(new CustomEvent("delay", { detail: this.delay }));
+    }
+  }
+}

@@ -1,0 +1,56 @@
+import { BasicSoundBank, SoundBankLoader } from "spessasynth_core";
+
+/**
+ * Decodes the samples of a sound away from the audio thread, which would stop for it.
+ * Takes {bank} once, then {decode: {drums, program}}; gives {of, samples: [{index, data, rate}]}.
+ */
+
+/** @type {import("spessasynth_core").BasicSoundBank} */
+let bank;
+const given = new Set();
+
+self.onmessage = async ({ data }) => {
+  await BasicSoundBank.isSF3DecoderReady;
+  if (data.bank) {
+    bank = SoundBankLoader.fromArrayBuffer(data.bank);
+    return;
+  }
+  const samples = [];
+  for (const index of indexesOf(data.decode)) {
+    if (!given.has(index)) {
+      given.add(index);
+      const sample = bank.samples[index];
+      samples.push({
+        index,
+        data: sample.getAudioData().slice(),
+        rate: sample.sampleRate,
+      });
+    }
+  }
+  self.postMessage(
+    { of: data.decode, samples },
+    samples.map((sample) => sample.data.buffer),
+  );
+};
+
+/** The samples that a sound is made of; a sound that the bank lacks has those of the first like it. */
+function indexesOf({ drums, program }) {
+  const alike = bank.presets.filter(
+    (preset) => preset.isDrum === drums || preset.isGMGSDrum === drums,
+  );
+  const preset =
+    alike.find(
+      (candidate) => candidate.program === program && candidate.bankMSB === 0,
+    ) ?? alike[0];
+  const found = new Set();
+  for (const zone of preset.zones) {
+    for (const inner of zone.instrument.zones) {
+      found.add(bank.samples.indexOf(inner.sample));
+      if (inner.sample.linkedSample) {
+        found.add(bank.samples.indexOf(inner.sample.linkedSample));
+      }
+    }
+  }
+  found.delete(-1);
+  return found;
+}

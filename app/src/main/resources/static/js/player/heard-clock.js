@@ -1,0 +1,76 @@
+/**
+ * The audio thread's idea of server time: which instant is heard with the frame that is rendered
+ * next. It runs on without a jump; where the two clocks drift apart it is slewed, never stepped,
+ * except before the first sound and after a sleep.
+ */
+
+/** Measurements jitter; less than this is left alone, in microseconds. */
+const LEFT_ALONE = 2_000;
+
+/** Once a correction has begun, it goes on until the error is less than this, in microseconds. */
+const CORRECTED = 200;
+
+/** Time is stretched by no more than this while a correction goes on. */
+const STRETCH = 0.0002;
+
+/** Beyond this a correction is a step: the machine has slept. Microseconds. */
+const STEP = 250_000;
+
+export class HeardClock {
+  /** @param {number} sampleRate frames a second */
+  constructor(sampleRate) {
+    this.perFrame = 1e6 / sampleRate;
+    /** @type {number | null} microseconds of server time of the next frame, less the epoch */
+    this.micros = null;
+    /** instants are counted from here, so that they keep their fractions */
+    this.epoch = 0;
+    this.stretch = 0;
+    this.base = 0;
+    this.frames = 0;
+  }
+
+  /**
+   * A measurement.
+   *
+   * @param {number} frame a frame
+   * @param {number} micros the instant at which it is heard, in microseconds of server time
+   * @param {number} nextFrame the frame that is rendered next
+   */
+  measure(frame, micros, nextFrame) {
+    if (this.micros === null) {
+      this.epoch = Math.round(micros);
+    }
+    const measured = micros - this.epoch + (nextFrame - frame) * this.perFrame;
+    const error = this.micros === null ? Infinity : measured - this.micros;
+    if (Math.abs(error) > STEP) {
+      this.#goOn(measured, 0);
+    } else if (
+      Math.abs(error) > LEFT_ALONE ||
+      (this.stretch && Math.abs(error) > CORRECTED)
+    ) {
+      this.#goOn(this.micros, Math.sign(error) * STRETCH);
+    } else if (this.stretch) {
+      this.#goOn(this.micros, 0);
+    }
+  }
+
+  /**
+   * Moves on by some frames.
+   *
+   * @param {number} frames
+   * @returns {[number, number]} the instants at which they begin and end, less the epoch
+   */
+  advance(frames) {
+    const from = this.micros;
+    this.frames += frames;
+    this.micros = this.base + this.frames * this.perFrame * (1 + this.stretch);
+    return [from, this.micros];
+  }
+
+  #goOn(micros, stretch) {
+    this.micros = micros;
+    this.base = micros;
+    this.frames = 0;
+    this.stretch = stretch;
+  }
+}

@@ -1,0 +1,52 @@
+/**
+ * Which tick is heard when. The page only reads the map that the engine made.
+ */
+export class TempoMap {
+  /**
+   * @param {number[][]} anchors [tick, microseconds of server time, microseconds per tick], by rising tick
+   */
+  constructor(anchors) {
+    this.anchors = anchors;
+  }
+
+  /**
+   * @param {number} tick
+   * @returns {number} microseconds of server time at which it is heard
+   */
+  microsOf(tick) {
+    let i = this.anchors.length - 1;
+    while (i > 0 && this.anchors[i][0] > tick) {
+      i--;
+    }
+    const [at, micros, perTick] = this.anchors[i];
+    return micros + (tick - at) * perTick;
+  }
+
+  /**
+   * @param {number} micros microseconds of server time
+   * @returns {number} the place heard then, with its fraction
+   */
+  tickAt(micros) {
+    let i = this.anchors.length - 1;
+    while (i > 0 && this.anchors[i][1] > micros) {
+      i--;
+    }
+    const [at, from, perTick] = this.anchors[i];
+    return at + (micros - from) / perTick;
+  }
+
+  /**
+   * @param {number} micros microseconds of server time
+   * @returns {number} the last whole tick heard before that instant
+   */
+  lastTickBefore(micros) {
+    let tick = Math.ceil(this.tickAt(micros));
+    while (this.microsOf(tick) >= micros) {
+      tick--;
+    }
+    while (this.microsOf(tick + 1) < micros) {
+      tick++;
+    }
+    return tick;
+  }
+}

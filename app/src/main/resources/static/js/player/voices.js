@@ -1,0 +1,149 @@
+/**
+ * One voice for each part and pitch, held by the loop, by the hand, or by both. An attack by either
+ * attacks it anew, off before on; it ends when neither holds it.
+ *
+ * @typedef {{span: string, note: number, tick: number, end: number}} LoopHold
+ *   the note that holds the voice, the tick of its attack and the tick of its end (Infinity: drone)
+ * @typedef {{part: number, pitch: number, loop: LoopHold | null, hand: boolean}} Voice
+ * @typedef {{micros: number, kind: "on" | "off", part: number, pitch: number, velocity: number}} Action
+ */
+
+/** A loop attack this soon after a hand attack takes hold without attacking, in microseconds. */
+const SAME_GESTURE = 60_000;
+
+export class Voices {
+  constructor() {
+    /** @type {Map<number, Voice>} */
+    this.sounding = new Map();
+    /** @type {Map<number, number>} instant of the last hand attack of each part and pitch */
+    this.handAttacks = new Map();
+  }
+
+  /**
+   * @param {Action[]} out
+   * @param {number} micros
+   * @param {number} part
+   * @param {number} pitch
+   * @param {number} velocity 1 to 127
+   */
+  handDown(out, micros, part, pitch, velocity) {
+    const voice = this.#voice(part, pitch);
+    const attacked = this.#attack(out, micros, voice, velocity, part, pitch);
+    attacked.hand = true;
+    this.handAttacks.set(keyOf(part, pitch), micros);
+  }
+
+  /**
+   * @param {Action[]} out
+   * @param {number} micros
+   * @param {number} part
+   * @param {number} pitch
+   */
+  handUp(out, micros, part, pitch) {
+    const voice = this.#voice(part, pitch);
+    if (voice?.hand) {
+      voice.hand = false;
+      this.#endIfFree(out, micros, voice);
+    }
+  }
+
+  /**
+   * @param {Action[]} out
+   * @param {number} micros
+   * @param {number} part
+   * @param {number} pitch
+   * @param {number} velocity 1 to 127
+   * @param {LoopHold} hold
+   * @param {boolean} struck whether the sound dies by itself, as a drum's: then a hand's stroke just
+   *   before is the same gesture even though the key is up again
+   */
+  loopDown(out, micros, part, pitch, velocity, hold, struck) {
+    const voice = this.#voice(part, pitch);
+    const byHand =
+      micros - (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) <=
+      SAME_GESTURE;
+    if (byHand && (voice || struck)) {
+      if (voice) {
+        voice.loop = hold;
+      }
+      return;
+    }
+    this.#attack(out, micros, voice, velocity, part, pitch).loop = hold;
+  }
+
+  /**
+   * Lets the loop go of a voice.
+   *
+   * @param {Action[]} out
+   * @param {number} micros
+   * @param {Voice} voice
+   */
+  loopUp(out, micros, voice) {
+    voice.loop = null;
+    this.#endIfFree(out, micros, voice);
+  }
+
+  /** @returns {Voice[]} voices that a loop holds, the one that ends first at the front */
+  heldByLoops() {
+    return [...this.sounding.values()]
+      .filter((v) => v.loop)
+      .sort((a, b) => a.loop.end - b.loop.end);
+  }
+
+  /** @returns {boolean} whether a pitch was attacked by hand at an instant or later */
+  attackedByHandSince(micros, part, pitch) {
+    return (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) >= micros;
+  }
+
+  isSounding(part, pitch) {
+    return this.sounding.has(keyOf(part, pitch));
+  }
+
+  /**
+   * Ends every voice.
+   *
+   * @param {Action[]} out
+   * @param {number} micros
+   */
+  endAll(out, micros) {
+    for (const voice of this.sounding.values()) {
+      out.push(off(micros, voice));
+    }
+    this.sounding.clear();
+  }
+
+  #voice(part, pitch) {
+    return this.sounding.get(keyOf(part, pitch));
+  }
+
+  #attack(out, micros, voice, velocity, part, pitch) {
+    if (voice) {
+      out.push(off(micros, voice));
+    }
+    const attacked = voice ?? { part, pitch, loop: null, hand: false };
+    this.sounding.set(keyOf(part, pitch), attacked);
+    out.push({ micros, kind: "on", part, pitch, velocity });
+    return attacked;
+  }
+
+  #endIfFree(out, micros, voice) {
+    if (!voice.hand && !voice.loop) {
+      out.push(off(micros, voice));
+      this.sounding.delete(keyOf(voice.part, voice.pitch));
+    }
+  }
+}
+
+function keyOf(part, pitch) {
+  return part * 128 + pitch;
+}
+
+function off(micros, voice) {
+  return {
+    micros,
+    kind: "off",
+    part: voice.part,
+    pitch: voice.pitch,
+    velocity: 0,
+  };
+}

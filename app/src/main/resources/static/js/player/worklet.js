@@ -1,0 +1,169 @@
+import { SoundBankLoader } from "spessasynth_core";
+import { HeardClock } from "./heard-clock.js";
+import { Instrument } from "./instrument.js";
+import { CLICK, Player } from "./player.js";
+
+/**
+ * Blocks begin this much earlier than their first frame, in frames: what falls on a frame exactly does
+ * so whichever way its fractions were rounded.
+ */
+const HAIR = 0.05;
+
+/**
+ * The audio thread: turns the plan into sound with sample accuracy, and sounds the performer's own
+ * keys in the next block. It needs no word from the page to go on.
+ */
+class PlayerProcessor extends AudioWorkletProcessor {
+  constructor({ processorOptions }) {
+    super();
+    this.clock = new HeardClock(sampleRate);
+    this.player = new Player();
+    this.bank = SoundBankLoader.fromArrayBuffer(processorOptions.bank);
+    /** @type {Map<number, Instrument>} */
+    this.instruments = new Map();
+    /** @type {Map<number, string>} the sound that each part has, or waits for */
+    this.sounds = new Map();
+    this.ready = new Set();
+    this.peak = 0;
+    /** plans that came before the first measurement */
+    this.waiting = [];
+    this.port.onmessage = ({ data }) => this.receive(data);
+    for (const message of processorOptions.messages ?? []) {
+      this.receive(message);
+    }
+    this.port.postMessage({ loaded: true });
+  }
+
+  /** @param {object} message one of those in the page's `house/sound.js` */
+  receive(message) {
+    if (message.measure) {
+      this.clock.measure(
+        message.measure.frame,
+        message.measure.micros,
+        currentFrame,
+      );
+      this.waiting.splice(0).forEach((plan) => this.receive(plan));
+      return;
+    }
+    if (this.clock.micros === null && message.plan) {
+      this.waiting.push(message);
+      return;
+    }
+    const now = this.clock.micros ?? 0;
+    if (message.samples) {
+      this.takeSamples(message);
+    } else if (message.plan) {
+      this.player.setPlan(this.sinceEpoch(message.plan), now);
+      message.plan.parts.forEach(({ part, sound }) =>
+        this.wantSound(part, sound),
+      );
+      this.instrument(CLICK).gain = message.plan.click.gain;
+    } else if (message.sound) {
+      this.wantSound(message.part, message.sound);
+    } else if (message.down) {
+      this.player.handDown(message.part, message.down, message.velocity, now);
+    } else if (message.up) {
+      this.player.handUp(message.part, message.up, now);
+    } else if (message.panic) {
+      this.player.panic(now);
+      this.instruments.forEach((instrument) => instrument.fadeOut());
+    }
+  }
+
+  /** A plan whose instants are counted from the clock's epoch. */
+  sinceEpoch(plan) {
+    const anchors = plan.anchors?.map(([tick, micros, perTick]) => [
+      tick,
+      micros - this.clock.epoch,
+      perTick,
+    ]);
+    return { ...plan, anchors };
+  }
+
+  /** A sound is set once its samples are here: decoding them would stop the music. */
+  wantSound(part, sound) {
+    const name = nameOf(sound);
+    if (this.sounds.get(part) === name) {
+      return;
+    }
+    this.sounds.set(part, name);
+    if (this.ready.has(name)) {
+      this.instrument(part).setSound(sound);
+    } else {
+      this.port.postMessage({ decode: sound });
+    }
+  }
+
+  takeSamples({ samples, of }) {
+    for (const { index, data, rate } of samples) {
+      this.bank.samples[index].setAudioData(data, rate);
+    }
+    const name = nameOf(of);
+    this.ready.add(name);
+    for (const [part, wanted] of this.sounds) {
+      if (wanted === name) {
+        this.instrument(part).setSound(of);
+      }
+    }
+    this.port.postMessage({ ready: name });
+  }
+
+  instrument(part) {
+    let instrument = this.instruments.get(part);
+    if (!instrument) {
+      instrument = new Instrument(this.bank, sampleRate);
+      this.instruments.set(part, instrument);
+    }
+    return instrument;
+  }
+
+  process(_inputs, [[left, right = left]]) {
+    if (this.clock.micros === null) {
+      return true;
+    }
+    const frames = left.length;
+    const hair = HAIR * this.clock.perFrame;
+    const [from, until] = this.clock
+      .advance(frames)
+      .map((micros) => micros - hair);
+    const cuts = new Map();
+    for (const action of this.player.advance(from, until)) {
+      const offset = Math.min(
+        frames - 1,
+        Math.floor((action.micros - from) / this.clock.perFrame),
+      );
+      const list = cuts.get(action.part);
+      if (list) {
+        list.push({ offset, action });
+      } else {
+        cuts.set(action.part, [{ offset, action }]);
+      }
+    }
+    if (this.player.stopped) {
+      this.player.stopped = false;
+      this.instruments.forEach((instrument) => instrument.fadeOut());
+    }
+    for (const [part, instrument] of this.instruments) {
+      instrument.render(cuts.get(part) ?? [], left, right);
+    }
+    this.report(left, right);
+    return true;
+  }
+
+  /** Now and then the page is told how loud it is. */
+  report(left, right) {
+    for (let i = 0; i < left.length; i++) {
+      this.peak = Math.max(this.peak, Math.abs(left[i]), Math.abs(right[i]));
+    }
+    if (currentFrame % 4096 < 128 && this.peak > 0) {
+      this.port.postMessage({ peak: this.peak });
+      this.peak = 0;
+    }
+  }
+}
+
+function nameOf({ drums, program }) {
+  return `${drums ? "kit" : "program"} ${program}`;
+}
+
+registerProcessor("ancora-player", PlayerProcessor);

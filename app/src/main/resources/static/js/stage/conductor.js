@@ -1,0 +1,210 @@
+import { position, tickNow } from "./time.js";
+
+/** The conductor's line: where we are, how fast, how we start. */
+export class Conductor {
+  constructor(stage) {
+    this.stage = stage;
+    this.count = document.getElementById("count");
+    this.lamps = document.getElementById("lamps");
+    this.bpm = document.getElementById("bpm");
+    this.shown = "";
+    this.#wire();
+  }
+
+  draw() {
+    const { show, transport, armedPart } = this.stage.state;
+    if (!show) {
+      return;
+    }
+    document.getElementById("title").textContent = show.title;
+    if (document.activeElement !== this.bpm) {
+      this.bpm.value = String(show.bpm);
+    }
+    this.#drawMeter(show.meter);
+    this.#drawLamps(show.meter.beats);
+    this.#drawClick(show);
+    this.#drawGrid(armedPart);
+    document.getElementById("enters-on").value = show.recording.entersOn;
+    const run = document.getElementById("run");
+    run.textContent = transport.rolling
+      ? "Stop"
+      : transport.awaiting
+        ? "Call off"
+        : "Start";
+    this.shown = "";
+  }
+
+  /** Draws bar and beat when they have changed. */
+  tick() {
+    const { show } = this.stage.state;
+    if (!show) {
+      return;
+    }
+    const tick = tickNow(this.stage);
+    const at = tick === null ? null : position(tick, show.meter);
+    const text = at ? `${at.bar}·${at.beat}` : "–";
+    if (text === this.shown) {
+      return;
+    }
+    this.shown = text;
+    this.count.replaceChildren(at ? String(at.bar) : "–");
+    if (at) {
+      const beat = document.createElement("i");
+      beat.textContent = `·${at.beat}`;
+      this.count.append(beat);
+    }
+    [...this.lamps.children].forEach((lamp, i) =>
+      lamp.classList.toggle("on", at?.beat === i + 1),
+    );
+  }
+
+  setTempo(bpm) {
+    this.stage.connection.do({ do: "setTempo", bpm });
+  }
+
+  #drawMeter({ beats, unit }) {
+    const select = document.getElementById("meter");
+    const name = `${beats}/${unit}`;
+    if (![...select.options].some((option) => option.value === name)) {
+      select.add(new Option(name));
+    }
+    select.value = name;
+  }
+
+  #drawLamps(beats) {
+    if (this.lamps.childElementCount !== beats) {
+      this.lamps.replaceChildren(
+        ...Array.from({ length: beats }, (_, i) => {
+          const lamp = document.createElement("div");
+          lamp.className = i ? "lamp" : "lamp one";
+          return lamp;
+        }),
+      );
+    }
+  }
+
+  #drawClick({ click, recording, meter }) {
+    const toggle = document.getElementById("click");
+    toggle.textContent = click.on ? "click on" : "click off";
+    toggle.setAttribute("aria-pressed", String(click.on));
+    const word = (id, value) =>
+      document.querySelector(`#${id} option[value="${value}"]`).textContent;
+    document.getElementById("click-words").textContent =
+      `${word("click-sound", click.sound)}, ${word("click-when", click.when)}`;
+    document.getElementById("count-in").value = String(recording.countInBars);
+    const beats = (recording.countInBars * meter.barTicks) / click.ticks;
+    document.getElementById("count-in-words").textContent =
+      recording.countInBars === 0 ? "count-in" : `count-in = ${beats} beats`;
+  }
+
+  #drawGrid(part) {
+    if (!part) {
+      return;
+    }
+    const { grid, strength, swing } = part.inputGrid;
+    document.getElementById("grid").value = grid;
+    const more = [
+      strength < 100 && `${strength} %`,
+      swing > 50 && `swing ${swing}`,
+    ].filter(Boolean);
+    document.getElementById("grid-words").textContent =
+      grid === "off"
+        ? `grid of ${part.name}: off`
+        : [`grid of ${part.name}`, ...more].join(" · ");
+  }
+
+  #wire() {
+    const { connection, state, sound, words } = this.stage;
+    const on = (id, kind, act) =>
+      document.getElementById(id).addEventListener(kind, act);
+    on("bpm", "change", () => {
+      const bpm = Number(this.bpm.value.replace(",", "."));
+      if (Number.isFinite(bpm)) {
+        this.setTempo(bpm);
+      } else {
+        words.say(
+          "That is not a tempo: type 20 to 400 quarter notes a minute.",
+          true,
+        );
+      }
+      this.bpm.blur();
+    });
+    on("slower", "click", () => this.setTempo(state.show.bpm - 1));
+    on("faster", "click", () => this.setTempo(state.show.bpm + 1));
+    on("tap", "pointerdown", (event) =>
+      connection.do({ do: "tapTempo" }, event.timeStamp),
+    );
+    on("meter", "change", ({ target }) => {
+      const [beats, unit] = target.value.split("/").map(Number);
+      connection.do({ do: "setMeter", beats, unit });
+      this.draw();
+    });
+    on("click", "click", () =>
+      connection.do({
+        do: "setClick",
+        ...state.show.click,
+        on: !state.show.click.on,
+      }),
+    );
+    on("count-in", "change", ({ target }) =>
+      connection.do({
+        do: "setRecording",
+        ...state.show.recording,
+        countInBars: Number(target.value),
+      }),
+    );
+    on("enters-on", "change", ({ target }) =>
+      connection.do({
+        do: "setRecording",
+        ...state.show.recording,
+        entersOn: target.value,
+      }),
+    );
+    on("grid", "change", ({ target }) => {
+      const part = state.armedPart;
+      connection.do({
+        do: "setInputGrid",
+        part: part.id,
+        ...part.inputGrid,
+        grid: target.value,
+      });
+    });
+    on("run", "click", (event) => startOrStop(this.stage, event.timeStamp));
+    on("panic", "click", () => panic(this.stage));
+    on("theme", "click", toggleTheme);
+    drawTheme();
+    sound.addEventListener("peak", ({ detail }) => {
+      if (detail >= 1) {
+        words.say("Overload: it is louder than the output can give.", true);
+      }
+    });
+  }
+}
+
+/** Space, the run button, the stop pedal. */
+export function startOrStop({ connection, state }, own) {
+  const { rolling, awaiting } = state.transport;
+  connection.do({ do: rolling || awaiting ? "stop" : "start" }, own);
+}
+
+/** All notes off, here and now, and then everywhere. */
+export function panic({ connection, sound, standIn, words }) {
+  standIn.stop();
+  sound.panic();
+  connection.do({ do: "panic" });
+  words.say("All notes off.");
+}
+
+/** Dark for the stage, light for daylight. */
+export function toggleTheme() {
+  const next =
+    document.documentElement.dataset.theme === "dark" ? "light" : "dark";
+  document.documentElement.dataset.theme = next;
+  localStorage.setItem("ancora-theme", next);
+  drawTheme();
+}
+
+function drawTheme() {
+  const dark = document.documentElement.dataset.theme === "dark";
+  document.getElementById("theme").textContent = dark ? "Light" : "Dark";
+}

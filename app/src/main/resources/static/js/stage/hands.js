@@ -1,0 +1,200 @@
+/** The drawer with pads and keys for mouse, touch and the computer's keyboard, and the stand-in player. */
+
+const PADS = "pads";
+const KEYS = "keys";
+
+/** Where the pads lie on the computer's keyboard, from the top row down. */
+const LETTERS = [
+  "1",
+  "2",
+  "3",
+  "4",
+  "q",
+  "w",
+  "e",
+  "r",
+  "a",
+  "s",
+  "d",
+  "f",
+  "z",
+  "x",
+  "c",
+  "v",
+];
+
+/** Keys of the percussion map on the pads, from the top row down: kick and snare, hats at the bottom. */
+const DRUM_PADS = [
+  54, 56, 70, 53, 41, 45, 48, 51, 37, 39, 44, 49, 36, 38, 42, 46,
+];
+
+const LOWEST_PAD = 48;
+const LOWEST_KEY = 36;
+const KEY_COUNT = 25;
+const BLACK = [1, 3, 6, 8, 10];
+const NAMES = ["C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B"];
+const NOTE_ON = 0x90;
+const NOTE_OFF = 0x80;
+const VELOCITY = 100;
+
+export class Hands {
+  constructor(stage) {
+    this.stage = stage;
+    this.pads = document.getElementById("pads");
+    this.keys = document.getElementById("keys");
+    this.drums = {};
+    this.pitches = [];
+    this.drawn = "";
+    fetch("/sounds/drums")
+      .then((answer) => answer.json())
+      .then((names) => {
+        this.drums = names;
+        this.drawn = "";
+        this.draw();
+      });
+    this.#drawKeys();
+    this.#wireKeyboard();
+    this.#wireStandIn();
+    this.#wireDrawer();
+    stage.hub.addEventListener("played", ({ detail }) => this.#light(detail));
+  }
+
+  /** Pads have the drums' names on a drum part, else rising notes. */
+  draw() {
+    const part = this.stage.state.armedPart;
+    const kind = part?.sound.drums ? "drums" : "notes";
+    if (kind === this.drawn) {
+      return;
+    }
+    this.drawn = kind;
+    this.pitches = LETTERS.map((_, i) =>
+      kind === "drums"
+        ? DRUM_PADS[i]
+        : LOWEST_PAD + (3 - Math.floor(i / 4)) * 4 + (i % 4),
+    );
+    this.pads.replaceChildren(
+      ...this.pitches.map((pitch, i) => {
+        const name =
+          kind === "drums" ? (this.drums[pitch] ?? pitch) : noteName(pitch);
+        return this.#button(PADS, "pad", pitch, [name, small(LETTERS[i])]);
+      }),
+    );
+  }
+
+  #drawKeys() {
+    const keys = Array.from({ length: KEY_COUNT }, (_, i) => {
+      const pitch = LOWEST_KEY + i;
+      const black = BLACK.includes(pitch % 12);
+      const label = pitch % 12 === 0 ? noteName(pitch) : "";
+      const key = this.#button(KEYS, black ? "key black" : "key", pitch, [
+        label,
+      ]);
+      key.setAttribute("aria-label", noteName(pitch));
+      key.tabIndex = -1;
+      return key;
+    });
+    this.keys.replaceChildren(...keys);
+  }
+
+  #button(device, style, pitch, content) {
+    const button = document.createElement("button");
+    button.className = style;
+    button.dataset.pitch = String(pitch);
+    button.append(...content);
+    button.addEventListener("pointerdown", (event) => {
+      button.setPointerCapture(event.pointerId);
+      this.#send(device, pitch, true, event.timeStamp);
+    });
+    const release = (event) =>
+      this.#send(device, pitch, false, event.timeStamp);
+    button.addEventListener("pointerup", release);
+    button.addEventListener("pointercancel", release);
+    button.addEventListener("contextmenu", (event) => event.preventDefault());
+    return button;
+  }
+
+  #send(device, pitch, down, own) {
+    const message = down ? [NOTE_ON, pitch, VELOCITY] : [NOTE_OFF, pitch, 0];
+    this.stage.hub.receive(device, message, own);
+  }
+
+  /** The computer's keyboard plays the pads, also while a sound is chosen. */
+  #wireKeyboard() {
+    const held = new Map();
+    addEventListener("keydown", (event) => {
+      const i = LETTERS.indexOf(event.key.toLowerCase());
+      const typing = event.target.matches(
+        "input:not([type=checkbox]):not([type=range]), select",
+      );
+      if (
+        i < 0 ||
+        event.repeat ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        typing
+      ) {
+        return;
+      }
+      held.set(event.code, this.pitches[i]);
+      this.#send("computer keyboard", this.pitches[i], true, event.timeStamp);
+    });
+    addEventListener("keyup", (event) => {
+      const pitch = held.get(event.code);
+      if (pitch !== undefined) {
+        held.delete(event.code);
+        this.#send("computer keyboard", pitch, false, event.timeStamp);
+      }
+    });
+    addEventListener("blur", () => {
+      held.clear();
+      this.stage.hub.gone("computer keyboard");
+    });
+  }
+
+  #wireStandIn() {
+    const value = (id) => document.getElementById(id).value;
+    document.getElementById("standin-play").addEventListener("click", () =>
+      this.stage.connection.ask({
+        standIn: {
+          pattern: value("pattern"),
+          times: Number(value("times")),
+          seed: 7,
+          spread: Number(value("timing")),
+          earlyDownbeat: 0,
+          velocitySpread: value("timing") === "0" ? 0 : 8,
+        },
+      }),
+    );
+    document
+      .getElementById("standin-stop")
+      .addEventListener("click", () => this.stage.standIn.stop());
+  }
+
+  #wireDrawer() {
+    const toggle = document.getElementById("hands-toggle");
+    toggle.addEventListener("click", () => {
+      const drawer = document.getElementById("hands");
+      drawer.hidden = !drawer.hidden;
+      toggle.setAttribute("aria-expanded", String(!drawer.hidden));
+    });
+  }
+
+  #light({ pitch, velocity }) {
+    for (const button of document.querySelectorAll(
+      `.pad[data-pitch="${pitch}"], .key[data-pitch="${pitch}"]`,
+    )) {
+      button.classList.toggle("down", velocity > 0);
+    }
+  }
+}
+
+function noteName(pitch) {
+  return `${NAMES[pitch % 12]}${Math.floor(pitch / 12) - 1}`;
+}
+
+function small(text) {
+  const element = document.createElement("i");
+  element.textContent = text;
+  return element;
+}

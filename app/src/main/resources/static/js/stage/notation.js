@@ -1,0 +1,246 @@
+/**
+ * Draws loops with the signs of sheet music: repeat bar lines at a loop's two ends, bar lines, dotted
+ * lines for beats, ties over the line as arcs, a rest for silence. Plain SVG.
+ */
+
+const SVG = "http://www.w3.org/2000/svg";
+const EDGE = 30;
+const PAD = 8;
+const LEAST_ROWS = 8;
+const LAYER_COLOURS = [
+  "var(--ink)",
+  "var(--layer-2)",
+  "var(--layer-3)",
+  "var(--layer-4)",
+];
+
+/**
+ * @typedef {{svg: SVGElement, moveTo: (position: number | null) => void}} Picture
+ *   moveTo puts the play line at a part of the width, or takes it away
+ */
+
+/**
+ * @param {import("../house/state.js").Clip} clip
+ * @param {{barTicks: number, beatTicks: number}} meter
+ * @param {boolean} drums whether rows are drums, else pitches
+ * @param {{wide: number, high: number}} size
+ * @returns {Picture}
+ */
+export function loopPicture(clip, meter, drums, size) {
+  const svg = sheet(size, `clip ${clip.letter}`);
+  const scale = scaleOf(size, clip.start, clip.length);
+  bars(svg, size, scale, clip.length, meter, clip.start);
+  repeatSign(svg, size, 0);
+  repeatSign(svg, size, 1);
+  const layers = clip.layers.map((layer, i) => [
+    layer.notes,
+    LAYER_COLOURS[i % LAYER_COLOURS.length],
+  ]);
+  notes(svg, size, scale, layers, drums, {
+    start: clip.start,
+    end: clip.start + clip.length,
+  });
+  return withPlayLine(svg, size);
+}
+
+/**
+ * A first recording, still open: bars are added as it goes on.
+ *
+ * @param {{start: number, origin: number, notes: import("../house/state.js").Note[]}} first
+ * @param {number} barCount how many bars to draw
+ * @returns {Picture}
+ */
+export function openPicture(first, meter, drums, barCount, size) {
+  const svg = sheet(size, "recording");
+  const start = first.start - first.origin;
+  const length = barCount * meter.barTicks;
+  const scale = scaleOf(size, start, length);
+  bars(svg, size, scale, length, meter, start);
+  repeatSign(svg, size, 0);
+  const shown = first.notes.filter(([, , , meant]) => meant >= start);
+  notes(svg, size, scale, [[shown, "var(--rec)"]], drums, {
+    start,
+    end: start + length,
+  });
+  return withPlayLine(svg, size);
+}
+
+/** A whole rest: the part is silent. */
+export function restPicture(size) {
+  const { wide, high } = size;
+  const svg = sheet(size, "tacet");
+  const middle = high / 2;
+  for (let i = -2; i <= 2; i++) {
+    add(svg, "line", {
+      x1: EDGE,
+      x2: wide - EDGE,
+      y1: middle + i * 16,
+      y2: middle + i * 16,
+      stroke: "var(--line)",
+    });
+  }
+  add(svg, "rect", {
+    x: wide / 2 - 26,
+    y: middle - 16,
+    width: 52,
+    height: 11,
+    fill: "var(--dim)",
+  });
+  return { svg, moveTo: () => {} };
+}
+
+function sheet({ wide, high }, label) {
+  const svg = document.createElementNS(SVG, "svg");
+  set(svg, {
+    viewBox: `0 0 ${Math.max(1, wide)} ${Math.max(1, high)}`,
+    role: "img",
+    "aria-label": label,
+  });
+  return svg;
+}
+
+/** Places of ticks across the sheet. */
+function scaleOf({ wide }, start, length) {
+  const room = wide - 2 * EDGE;
+  return (tick) => EDGE + ((tick - start) / length) * room;
+}
+
+function bars(svg, { high }, scale, length, { barTicks, beatTicks }, start) {
+  for (let tick = 0; tick <= length; tick += beatTicks) {
+    const x = scale(start + tick);
+    const bar = (start + tick) % barTicks === 0;
+    const line = add(svg, "line", {
+      x1: x,
+      x2: x,
+      y1: PAD,
+      y2: high - PAD,
+      stroke: bar ? "var(--rule)" : "var(--line)",
+    });
+    set(
+      line,
+      bar
+        ? { "stroke-width": 2 }
+        : { "stroke-dasharray": "2 6", "stroke-width": 2 },
+    );
+  }
+}
+
+/** ‖: at the loop's beginning, :‖ at its end. */
+function repeatSign(svg, { wide, high }, end) {
+  const at = (x, width = 0) => (end ? wide - x - width : x);
+  const tall = { y: PAD, height: high - 2 * PAD, fill: "var(--ink)" };
+  add(svg, "rect", { x: at(4, 7), width: 7, ...tall });
+  add(svg, "rect", { x: at(14, 2.5), width: 2.5, ...tall });
+  for (const y of [0.4, 0.6]) {
+    add(svg, "circle", {
+      cx: at(23),
+      cy: high * y,
+      r: 3.4,
+      fill: "var(--ink)",
+    });
+  }
+}
+
+/** Rows are the drums that are there, or a range of pitches around those that are. */
+function rowsOf(pitches, drums) {
+  const sorted = [...new Set(pitches)].sort((a, b) => b - a);
+  if (drums) {
+    return {
+      count: Math.max(3, sorted.length),
+      of: (pitch) => sorted.indexOf(pitch),
+    };
+  }
+  const top = (sorted[0] ?? 60) + 1;
+  const bottom = (sorted.at(-1) ?? 60) - 1;
+  const spare = Math.max(0, LEAST_ROWS - (top - bottom + 1));
+  return {
+    count: top - bottom + 1 + spare,
+    of: (pitch) => top - pitch + spare / 2,
+  };
+}
+
+function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
+  const rows = rowsOf(
+    layers.flatMap(([list]) => list.map(([, pitch]) => pitch)),
+    drums,
+  );
+  const step = (high - 4 * PAD) / rows.count;
+  const thick = Math.min(22, Math.max(4, step * 0.62));
+  for (const [list, colour] of layers) {
+    for (const [, pitch, velocity, meant, length, held] of list) {
+      if (meant < start || meant >= end) {
+        continue;
+      }
+      const y = 2 * PAD + rows.of(pitch) * step + (step - thick) / 2;
+      const x = scale(meant);
+      const stop = Math.min(meant + length, end);
+      const least = drums ? thick * 0.9 : 6;
+      const look = {
+        y,
+        height: thick,
+        rx: drums ? thick / 2 : 3,
+        fill: colour,
+        opacity: 0.45 + (0.55 * velocity) / 127,
+      };
+      add(svg, "rect", { x, width: Math.max(least, scale(stop) - x), ...look });
+      if (meant + length > end && !held) {
+        const rest = Math.min(meant + length - end, end - start);
+        add(svg, "rect", {
+          x: scale(start),
+          width: scale(start + rest) - scale(start),
+          ...look,
+        });
+        tie(svg, wide, y + thick, colour);
+      }
+    }
+  }
+}
+
+/** An arc over the line, out at the end and in at the beginning. */
+function tie(svg, wide, y, colour) {
+  const arc = { fill: "none", stroke: colour, "stroke-width": 2.5 };
+  add(svg, "path", { d: `M${wide - EDGE - 18} ${y + 3} q 22 13 46 3`, ...arc });
+  add(svg, "path", { d: `M2 ${y + 5} q 22 13 46 -2`, ...arc });
+}
+
+function withPlayLine(svg, { wide, high }) {
+  const line = add(svg, "rect", {
+    x: -2,
+    y: 2,
+    width: 4,
+    height: high - 4,
+    fill: "var(--now)",
+    class: "playline",
+  });
+  let shown = null;
+  const moveTo = (position) => {
+    const x =
+      position === null
+        ? null
+        : Math.round((EDGE + position * (wide - 2 * EDGE)) * 2) / 2;
+    if (x !== shown) {
+      shown = x;
+      set(
+        line,
+        x === null
+          ? { visibility: "hidden" }
+          : { visibility: "visible", transform: `translate(${x} 0)` },
+      );
+    }
+  };
+  moveTo(null);
+  return { svg, moveTo };
+}
+
+function add(parent, name, attributes) {
+  const element = document.createElementNS(SVG, name);
+  set(element, attributes);
+  parent.append(element);
+  return element;
+}
+
+function set(element, attributes) {
+  for (const [name, value] of Object.entries(attributes)) {
+    element.setAttribute(name, String(value));
+  }
+}

@@ -1,0 +1,35 @@
+/** A part's pennant: a two-tone figure that tells it from the others, also without colour. */
+
+const FIGURES = [
+  ["#f2b13c", "#5b2333", "M0 0h17v17H0zM17 17h17v17H17z"],
+  ["#2b6f8f", "#f5efe2", "M0 4L4 0L34 30L30 34zM30 0L34 4L4 34L0 30z"],
+  ["#f5efe2", "#c2452d", "M0 0L17 17L0 34z"],
+  ["#6d4fb3", "#f5efe2", "M17 8a9 9 0 1 0 .01 0z"],
+  ["#1d7a5f", "#f2e2a4", "M0 11h34v12H0z"],
+  ["#c2452d", "#f5efe2", "M13 0h8v34h-8zM0 13h34v8H0z"],
+  ["#f2e2a4", "#2b6f8f", "M0 0h34L0 34z"],
+  ["#5b2333", "#9fd8c8", "M0 17L17 0L34 17L17 34z"],
+];
+
+const SVG = "http://www.w3.org/2000/svg";
+
+/**
+ * @param {number} id the part's number
+ * @returns {SVGElement}
+ */
+export function pennant(id) {
+  const [ground, figure, path] = FIGURES[(id - 1) % FIGURES.length];
+  const svg = document.createElementNS(SVG, "svg");
+  svg.setAttribute("class", "pennant");
+  svg.setAttribute("viewBox", "0 0 34 34");
+  svg.setAttribute("aria-hidden", "true");
+  const rect = document.createElementNS(SVG, "rect");
+  rect.setAttribute("width", "34");
+  rect.setAttribute("height", "34");
+  rect.setAttribute("fill", ground);
+  const shape = document.createElementNS(SVG, "path");
+  shape.setAttribute("d", path);
+  shape.setAttribute("fill", figure);
+  svg.append(rect, shape);
+  return svg;
+}

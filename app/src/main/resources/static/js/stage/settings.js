@@ -1,0 +1,101 @@
+/** The drawer with the settings of click, grid and recording. */
+export class Settings {
+  constructor(stage) {
+    this.stage = stage;
+    this.dialog = document.getElementById("settings-dialog");
+    document
+      .getElementById("settings")
+      .addEventListener("click", () => this.open());
+    this.#wire("setClick", () => stage.state.show.click, {
+      "click-sound": ["sound", text],
+      "click-when": ["when", text],
+      "click-level": ["level", number],
+      "click-dotted": ["dotted", checked],
+    });
+    this.#wire("setRecording", () => stage.state.show.recording, {
+      "closes-on": ["closesOn", text],
+      "length-rule": ["lengthRule", text],
+      "fixed-units": ["fixedUnits", number],
+      "overdub-after": ["overdubAfter", ({ value }) => value === "true"],
+      forgiveness: ["forgiveness", number],
+      "from-first-note": ["fromFirstNote", checked],
+    });
+    const part = () => stage.state.armedPart;
+    this.#wire(
+      "setInputGrid",
+      () => part() && { part: part().id, ...part().inputGrid },
+      {
+        strength: ["strength", number],
+        swing: ["swing", number],
+        "ends-too": ["endsToo", checked],
+      },
+    );
+  }
+
+  open() {
+    this.draw();
+    this.dialog.showModal();
+  }
+
+  draw() {
+    const { show, armedPart } = this.stage.state;
+    if (!show) {
+      return;
+    }
+    const { click, recording } = show;
+    put("click-sound", click.sound);
+    put("click-when", click.when);
+    put("click-level", click.level, `${click.level} dB`);
+    document.getElementById("click-dotted").checked = click.dotted;
+    put("closes-on", recording.closesOn);
+    put("length-rule", recording.lengthRule);
+    put("fixed-units", recording.fixedUnits);
+    put("overdub-after", recording.overdubAfter);
+    put("forgiveness", recording.forgiveness, `${recording.forgiveness} ms`);
+    document.getElementById("from-first-note").checked =
+      recording.fromFirstNote;
+    if (armedPart) {
+      const { strength, swing, endsToo } = armedPart.inputGrid;
+      put("strength", strength, `${strength} %`);
+      put("swing", swing, `${swing} %`);
+      document.getElementById("ends-too").checked = endsToo;
+    }
+  }
+
+  /** A change of one field sends the whole setting with that field changed. */
+  #wire(command, present, fields) {
+    for (const [id, [name, read]] of Object.entries(fields)) {
+      const element = document.getElementById(id);
+      element.addEventListener("change", () => {
+        const now = present();
+        if (now) {
+          this.stage.connection.do({
+            do: command,
+            ...now,
+            [name]: read(element),
+          });
+        }
+      });
+      element.addEventListener("input", () => {
+        const words = document.getElementById(`${id}-words`);
+        if (words) {
+          words.textContent = element.value;
+        }
+      });
+    }
+  }
+}
+
+const text = ({ value }) => value;
+const number = ({ value }) => Number(value);
+const checked = (element) => element.checked;
+
+function put(id, value, words) {
+  const element = document.getElementById(id);
+  if (document.activeElement !== element) {
+    element.value = String(value);
+  }
+  if (words) {
+    document.getElementById(`${id}-words`).textContent = words;
+  }
+}

@@ -1,0 +1,116 @@
+import { Connection } from "../house/connection.js";
+import { ServerClock } from "../house/server-clock.js";
+import { Sound } from "../house/sound.js";
+import { State } from "../house/state.js";
+import { InputHub } from "../input/hub.js";
+import { StandIn } from "../input/stand-in.js";
+import { Conductor } from "./conductor.js";
+import { dialogs } from "./dialogs.js";
+import { Footboard } from "./footboard.js";
+import { Hands } from "./hands.js";
+import { Settings } from "./settings.js";
+import { shortcuts } from "./shortcuts.js";
+import { SoundChooser } from "./sound-chooser.js";
+import { Staves } from "./staves.js";
+import { Words } from "./words.js";
+
+/** Brings the Stage to life: joins connection, sound, input and what is drawn. */
+const show = Number(document.getElementById("stage").dataset.show);
+const clock = new ServerClock();
+const connection = new Connection(show, clock);
+const state = new State();
+const sound = new Sound(clock);
+const hub = new InputHub(connection, sound, state);
+const standIn = new StandIn(hub, clock);
+const words = new Words();
+const stage = { clock, connection, state, sound, hub, standIn, words };
+
+const chooser = new SoundChooser(stage);
+const settings = new Settings(stage);
+const staves = new Staves(stage, chooser);
+const views = [
+  new Conductor(stage),
+  staves,
+  new Footboard(stage),
+  new Hands(stage),
+  settings,
+];
+
+function draw() {
+  views.forEach((view) => view.draw());
+}
+
+/** One page has the sound: this one, if it asked last. */
+function holds() {
+  return state.holder === connection.client;
+}
+
+connection.addEventListener("welcome", ({ detail: welcome }) => {
+  state.clear();
+  state.take(welcome.state);
+  state.press = welcome.press;
+  state.holder = welcome.holder ?? "";
+  sound.takeWholePlan(welcome.plan);
+  if (sound.isOn && !state.holder) {
+    connection.ask({ hold: true });
+  }
+  draw();
+});
+connection.addEventListener("state", ({ detail }) => {
+  state.take(detail);
+  draw();
+});
+connection.addEventListener("plan", ({ detail }) => sound.takePlan(detail));
+connection.addEventListener("press", ({ detail }) => {
+  state.press = detail;
+  draw();
+});
+connection.addEventListener("holder", ({ detail }) => {
+  state.holder = detail;
+  if (detail && !holds()) {
+    sound.hush();
+  }
+  draw();
+});
+connection.addEventListener("standIn", ({ detail }) => standIn.play(detail));
+connection.addEventListener("line", ({ detail: there }) =>
+  words.lamp("line-lamp", there ? "" : "no connection"),
+);
+for (const kind of ["word", "refused", "error", "gone"]) {
+  connection.addEventListener(kind, ({ detail }) =>
+    words.say(detail, kind !== "word"),
+  );
+}
+
+sound.addEventListener("delay", ({ detail }) =>
+  connection.do({ do: "reportDelay", micros: detail }),
+);
+sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
+
+/** Browsers let a page sound only after a touch or a key. */
+async function wake() {
+  if (!sound.isOn || !holds()) {
+    await sound.start();
+    if (sound.isOn) {
+      connection.ask({ hold: true });
+      words.lamp("sound-lamp", "");
+    }
+  }
+}
+addEventListener("pointerdown", wake, { capture: true });
+addEventListener("keydown", wake, { capture: true });
+
+words.lamp("sound-lamp", "touch or press a key for sound");
+dialogs();
+shortcuts(stage, { chooser, settings });
+connection.connect();
+
+/** Only what moves with time is drawn on each frame, and only while time moves. */
+function frame() {
+  views.forEach((view) => view.tick?.());
+  requestAnimationFrame(frame);
+}
+requestAnimationFrame(frame);
+
+/* For stage hands: what a fault report needs to see. */
+globalThis.ancora = stage;

@@ -1,0 +1,200 @@
+import { loopPicture, openPicture, restPicture } from "./notation.js";
+import { count, position, until } from "./time.js";
+
+/** One part's stave: what sounds now over its bars, the play line, and the state in words. */
+export class Stave {
+  /**
+   * @param {object} stage
+   * @param {HTMLElement} drawing
+   * @param {HTMLElement} words
+   */
+  constructor(stage, drawing, words) {
+    this.stage = stage;
+    this.drawing = drawing;
+    this.words = words;
+    this.picture = null;
+    this.drawnKey = null;
+    this.said = "";
+  }
+
+  /** @param {import("../house/state.js").Part} part */
+  draw(part) {
+    this.part = part;
+    this.tick(
+      this.stage.state.map
+        ? this.stage.state.map.tickAt(this.stage.clock.now())
+        : null,
+    );
+  }
+
+  /** @param {number | null} tick the place heard now */
+  tick(tick) {
+    const { state } = this.stage;
+    if (!this.part || !state.show) {
+      return;
+    }
+    const scene = sceneOf(this.part, tick, state);
+    this.#drawScene(scene);
+    this.picture.moveTo(scene.position);
+    this.#say(scene, tick);
+  }
+
+  /** The picture is drawn anew only when what it shows has changed; else only its play line moves. */
+  #drawScene(scene) {
+    const { state } = this.stage;
+    const wide = Math.round(this.drawing.clientWidth);
+    const high = Math.round(this.drawing.clientHeight);
+    const key = [
+      scene.kind,
+      scene.clip ?? scene.first,
+      scene.bars,
+      state.show.meter,
+      wide,
+      high,
+    ];
+    if (this.drawnKey?.every((value, i) => value === key[i])) {
+      return;
+    }
+    this.drawnKey = key;
+    const size = { wide, high };
+    const { meter } = state.show;
+    const { drums } = this.part.sound;
+    if (scene.clip) {
+      this.picture = loopPicture(scene.clip, meter, drums, size);
+    } else if (scene.first && scene.kind === "RECORD") {
+      this.picture = openPicture(scene.first, meter, drums, scene.bars, size);
+    } else {
+      this.picture = restPicture(size);
+    }
+    this.drawing.replaceChildren(this.picture.svg);
+  }
+
+  #say(scene, tick) {
+    const { meter } = this.stage.state.show;
+    const lines = linesOf(scene, tick, meter);
+    const text = JSON.stringify(lines);
+    if (text === this.said) {
+      return;
+    }
+    this.said = text;
+    this.words.className = `statewords ${lines.style}`;
+    const state = document.createElement("div");
+    state.className = "state";
+    const mark = document.createElement("span");
+    mark.className = "mark";
+    state.append(mark, lines.state);
+    this.words.replaceChildren(state);
+    for (const [style, line] of [
+      ["more", lines.more],
+      ["note", lines.note],
+      ["next", lines.next],
+    ]) {
+      if (line) {
+        const element = document.createElement("div");
+        element.className = style;
+        element.textContent = line;
+        this.words.append(element);
+      }
+    }
+  }
+}
+
+/** What a part is doing at a tick, as the engine's ticks say. */
+function sceneOf(part, tick, state) {
+  const { first, vamp, overdub, ready } = part;
+  const bar = state.show.meter.barTicks;
+  if (tick === null) {
+    const clip = state.clips.get(ready);
+    return {
+      kind: clip ? "READY" : "TACET",
+      clip,
+      position: null,
+      awaiting: state.transport.awaiting,
+    };
+  }
+  if (first && tick < first.start) {
+    return { kind: "CUED", first, position: null, at: first.start };
+  }
+  if (first) {
+    const bars = Math.ceil((Math.max(tick - first.start, 1) + 1) / bar);
+    return {
+      kind: "RECORD",
+      first,
+      bars,
+      position: (tick - first.start) / (bars * bar),
+      until: first.until,
+    };
+  }
+  const clip = vamp && state.clips.get(vamp.clip);
+  if (!clip) {
+    return { kind: "TACET", position: null };
+  }
+  if (tick < vamp.from) {
+    return { kind: "READY", clip, position: null, at: vamp.from };
+  }
+  const pass = Math.floor((tick - vamp.phase) / clip.length);
+  const place = tick - vamp.phase - pass * clip.length;
+  return {
+    kind: overdub && tick >= overdub.from ? "OVERDUB" : "VAMP",
+    clip,
+    pass: pass - Math.floor((vamp.from - vamp.phase) / clip.length) + 1,
+    place,
+    position: place / clip.length,
+  };
+}
+
+function linesOf(scene, tick, meter) {
+  const { barTicks } = meter;
+  switch (scene.kind) {
+    case "TACET":
+      return {
+        style: "is-still",
+        state: "TACET",
+        more: scene.awaiting ? "waiting for the first note" : "no loop yet",
+      };
+    case "READY":
+      return {
+        style: "is-next",
+        state: "READY",
+        more: `clip ${scene.clip.letter}, ${lengthOf(scene.clip.length, meter)}`,
+        next:
+          scene.at === undefined
+            ? "enters on start"
+            : `enters in ${until(scene.at - tick, meter)}`,
+      };
+    case "CUED":
+      return {
+        style: "is-next",
+        state: "CUED",
+        more: `records from bar ${position(scene.at, meter).bar}`,
+        next: `in ${until(scene.at - tick, meter)}`,
+      };
+    case "RECORD":
+      return {
+        style: "is-rec",
+        state: "RECORD",
+        more: `clip ${scene.first.letter} · bar ${Math.floor((tick - scene.first.start) / barTicks) + 1}`,
+        next:
+          scene.until === undefined
+            ? ""
+            : `closes in ${until(scene.until - tick, meter)}`,
+      };
+    default: {
+      const layers = scene.clip.layers.length;
+      const bars = Math.max(1, Math.ceil(scene.clip.length / barTicks));
+      return {
+        style: scene.kind === "VAMP" ? "is-now" : "is-rec",
+        state: scene.kind,
+        more: `pass ${scene.pass} · bar ${Math.floor(scene.place / barTicks) + 1} of ${bars}`,
+        next: "",
+        note: `clip ${scene.clip.letter} · ${count(layers, "layer")}`,
+      };
+    }
+  }
+}
+
+function lengthOf(ticks, { barTicks, beatTicks }) {
+  return ticks % barTicks === 0
+    ? count(ticks / barTicks, "bar")
+    : count(ticks / beatTicks, "beat");
+}

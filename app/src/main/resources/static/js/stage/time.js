@@ -1,0 +1,44 @@
+/**
+ * Places in words, and where the music is at this moment.
+ */
+
+/**
+ * @param {object} stage
+ * @returns {number | null} the place heard now, with its fraction; null at standstill
+ */
+export function tickNow({ state, clock }) {
+  return state.map ? state.map.tickAt(clock.now()) : null;
+}
+
+/**
+ * @param {number} tick
+ * @param {{barTicks: number, beatTicks: number}} meter
+ * @returns {{bar: number, beat: number}} counted from 1
+ */
+export function position(tick, { barTicks, beatTicks }) {
+  const bar = Math.floor(tick / barTicks);
+  return {
+    bar: bar + 1,
+    beat: Math.floor((tick - bar * barTicks) / beatTicks) + 1,
+  };
+}
+
+/**
+ * @param {number} ticks how long it is until something happens
+ * @param {{barTicks: number, beatTicks: number}} meter
+ * @returns {string} in bars and beats
+ */
+export function until(ticks, { barTicks, beatTicks }) {
+  const beats = Math.max(1, Math.ceil(ticks / beatTicks - 1e-6));
+  const perBar = barTicks / beatTicks;
+  const bars = Math.floor(beats / perBar);
+  const rest = beats - bars * perBar;
+  return [bars && count(bars, "bar"), rest && count(rest, "beat")]
+    .filter(Boolean)
+    .join(" ");
+}
+
+/** "1 bar", "2 bars" */
+export function count(n, what) {
+  return `${n} ${what}${n === 1 ? "" : "s"}`;
+}

@@ -1,0 +1,32 @@
+/** The one line in which the page speaks, and the lamps, which speak when something is wrong. */
+
+const SHOWN_FOR = 9_000;
+
+export class Words {
+  constructor() {
+    this.line = document.getElementById("word");
+    this.timer = 0;
+  }
+
+  /**
+   * @param {string} sentence
+   * @param {boolean} [bad] whether something went wrong
+   */
+  say(sentence, bad = false) {
+    clearTimeout(this.timer);
+    this.line.textContent = sentence;
+    this.line.title = sentence;
+    this.line.classList.toggle("bad", bad);
+    this.timer = setTimeout(() => (this.line.textContent = ""), SHOWN_FOR);
+  }
+
+  /**
+   * @param {string} id the lamp
+   * @param {string} wrong what is wrong; empty if nothing is
+   */
+  lamp(id, wrong) {
+    const lamp = document.getElementById(id);
+    lamp.textContent = wrong;
+    lamp.classList.toggle("bad", Boolean(wrong));
+  }
+}

@@ -1,0 +1,382 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { HeardClock } from "../../main/resources/static/js/player/heard-clock.js";
+import { CLICK, Player } from "../../main/resources/static/js/player/player.js";
+import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
+
+// At 120 a tick lasts 500000/960 µs.
+const PER_TICK = 500_000 / 960;
+const BLOCK = (128 / 48_000) * 1e6;
+const KIT = { drums: true, program: 0 };
+const KEYS = { drums: false, program: 4 };
+
+function plan(notes, more = {}) {
+  const span = {
+    id: "1/2/0",
+    start: 0,
+    length: 3840,
+    phase: 0,
+    from: 0,
+    notes,
+    ...more.span,
+  };
+  return {
+    rolling: true,
+    firstTick: more.firstTick ?? 0,
+    anchors: more.anchors ?? [[more.firstTick ?? 0, 0, PER_TICK]],
+    click: {
+      ticks: 960,
+      barTicks: 3840,
+      beatKey: 77,
+      downbeatKey: 76,
+      gain: 1,
+      spans: more.clicks ?? [],
+    },
+    parts: [{ part: 1, sound: more.sound ?? KEYS, spans: [span] }],
+    order: [1],
+  };
+}
+
+const STANDSTILL = { ...plan([]), rolling: false, anchors: undefined };
+
+/** Runs a player to a tick, and gives what happened as [kind, part, pitch, tick]. */
+function run(player, untilTick, state) {
+  const out = [];
+  while (state.micros < untilTick * PER_TICK) {
+    for (const action of player.advance(state.micros, state.micros + BLOCK)) {
+      out.push([
+        action.kind,
+        action.part,
+        action.pitch,
+        Math.round(action.micros / PER_TICK),
+      ]);
+    }
+    state.micros += BLOCK;
+  }
+  return out;
+}
+
+function start(thePlan) {
+  const player = new Player();
+  player.setPlan(thePlan, 0);
+  return [player, { micros: 0 }];
+}
+
+test("a loop goes round by itself, each note once a pass", () => {
+  const [player, state] = start(
+    plan([
+      [1, 0, 100, 60, 90],
+      [2, 1920, 100, 64, 90],
+    ]),
+  );
+  const ons = run(player, 4 * 3840 - 10, state).filter(
+    ([kind]) => kind === "on",
+  );
+  assert.deepEqual(
+    ons.map(([, , , tick]) => tick),
+    [0, 1920, 3840, 5760, 7680, 9600, 11520, 13440],
+  );
+});
+
+test("a note rings over the line with no second attack", () => {
+  const [player, state] = start(
+    plan([[1, 3360, 1280, 60, 90]], { span: { from: 0 } }),
+  );
+  run(player, 3000, state);
+  const events = run(player, 3 * 3840, state);
+  assert.deepEqual(events, [
+    ["on", 1, 60, 3360],
+    ["off", 1, 60, 4640],
+    ["on", 1, 60, 7200],
+    ["off", 1, 60, 8480],
+    ["on", 1, 60, 11040],
+  ]);
+});
+
+test("entering from the top, what is under way round the circle is attacked with its rest", () => {
+  const [player, state] = start(plan([[1, 3360, 1280, 60, 90]]));
+  assert.deepEqual(run(player, 3000, state), [
+    ["on", 1, 60, 0],
+    ["off", 1, 60, 800],
+  ]);
+});
+
+test("attacked again while it rings over: off before on", () => {
+  const [player, state] = start(
+    plan([
+      [1, 3360, 720, 60, 90],
+      [2, 240, 100, 60, 90],
+    ]),
+  );
+  run(player, 3300, state);
+  assert.deepEqual(run(player, 4300, state), [
+    ["on", 1, 60, 3360],
+    ["off", 1, 60, 4080],
+    ["on", 1, 60, 4080],
+    ["off", 1, 60, 4180],
+  ]);
+});
+
+test("a note heard live sounds only after its tick", () => {
+  const [player, state] = start(plan([[1, 0, 100, 60, 90, 3840]]));
+  const ons = run(player, 3 * 3840 - 10, state).filter(
+    ([kind]) => kind === "on",
+  );
+  assert.deepEqual(ons, [["on", 1, 60, 7680]]);
+});
+
+test("a drone is attacked once and ends when the clip leaves", () => {
+  const [player, state] = start(plan([[1, 0, -1, 60, 90]]));
+  assert.deepEqual(run(player, 20_000, state), [["on", 1, 60, 0]]);
+  player.setPlan(
+    { ...plan([]), parts: [{ part: 1, sound: KEYS, spans: [] }] },
+    state.micros,
+  );
+  assert.equal(run(player, 20_100, state)[0][0], "off");
+});
+
+test("a note that is peeled off ends at once, others are not touched", () => {
+  const [player, state] = start(
+    plan([
+      [1, 0, 2000, 60, 90],
+      [2, 0, 2000, 64, 90],
+    ]),
+  );
+  run(player, 1000, state);
+  player.setPlan(plan([[1, 0, 2000, 60, 90]]), state.micros);
+  const now = Math.round(state.micros / PER_TICK);
+  assert.deepEqual(run(player, 2100, state), [
+    ["off", 1, 64, now],
+    ["off", 1, 60, 2000],
+  ]);
+});
+
+test("a voice whose end has changed is re-timed", () => {
+  const [player, state] = start(plan([[1, 0, 2000, 60, 90]]));
+  run(player, 1000, state);
+  player.setPlan(plan([[1, 0, 3000, 60, 90]]), state.micros);
+  assert.deepEqual(run(player, 3500, state), [["off", 1, 60, 3000]]);
+});
+
+test("a plan that comes a little late is made up for, one that comes too late waits a pass", () => {
+  for (const [late, expected] of [
+    [40, true],
+    [200, false],
+  ]) {
+    const player = new Player();
+    player.setPlan(plan([], { span: { from: 99_999_999, id: "other" } }), 0);
+    const state = { micros: 0 };
+    run(player, 3840 + late, state);
+    player.setPlan(
+      plan([[1, 0, 90, 36, 90]], {
+        span: { from: 3840, id: "new" },
+        sound: KIT,
+      }),
+      state.micros,
+    );
+    const ons = run(player, 7000, state).filter(([kind]) => kind === "on");
+    assert.equal(ons.length === 1, expected, `${late} ticks late`);
+  }
+});
+
+test("a long note missed by little is taken up, unless the hand has it", () => {
+  const enter = (hand) => {
+    const player = new Player();
+    player.setPlan(plan([], { span: { from: 99_999_999, id: "other" } }), 0);
+    const state = { micros: 0 };
+    run(player, 3830, state);
+    if (hand) {
+      player.handDown(1, 60, 90, state.micros);
+    }
+    run(player, 4040, state);
+    player.setPlan(
+      plan([[1, 0, 1920, 60, 90]], { span: { from: 3840, id: "new" } }),
+      state.micros,
+    );
+    return run(player, 4100, state).filter(([kind]) => kind === "on").length;
+  };
+  assert.equal(enter(false), 1);
+  assert.equal(enter(true), 0);
+});
+
+test("no tick is skipped or repeated by a tempo change, even one that lies behind", () => {
+  const notes = Array.from({ length: 16 }, (_, i) => [
+    i + 1,
+    i * 240,
+    60,
+    40 + i,
+    90,
+  ]);
+  const [player, state] = start(plan(notes));
+  const before = run(player, 1000, state);
+  const anchor = 990;
+  player.setPlan(
+    plan(notes, {
+      anchors: [
+        [0, 0, PER_TICK],
+        [anchor, anchor * PER_TICK, PER_TICK * 2],
+      ],
+    }),
+    state.micros,
+  );
+  const after = run(player, 12_000, state);
+  const pitches = [...before, ...after]
+    .filter(([kind]) => kind === "on")
+    .map(([, , pitch]) => pitch);
+  pitches.forEach((pitch, i) => assert.equal(pitch, 40 + (i % 16)));
+  assert.ok(pitches.length > 20);
+});
+
+test("hand and loop share one voice", () => {
+  const [player, state] = start(plan([[1, 960, 960, 60, 90]]));
+  run(player, 900, state);
+  player.handDown(1, 60, 100, state.micros);
+  const events = run(player, 1200, state);
+  assert.deepEqual(
+    events.map(([kind]) => kind),
+    ["on"],
+    "a loop attack just after the hand's takes hold without attacking",
+  );
+  player.handUp(1, 60, state.micros);
+  assert.deepEqual(run(player, 2000, state), [["off", 1, 60, 1920]]);
+});
+
+test("a drum just struck by hand is not struck again by the loop", () => {
+  const [player, state] = start(plan([[1, 960, 90, 36, 90]], { sound: KIT }));
+  run(player, 900, state);
+  player.handDown(1, 36, 100, state.micros);
+  player.handUp(1, 36, state.micros);
+  assert.equal(
+    run(player, 1200, state).filter(([kind]) => kind === "on").length,
+    1,
+  );
+});
+
+test("the click falls on its ticks, in the count-in too", () => {
+  const [player, state] = start(
+    plan([], {
+      firstTick: -3840,
+      anchors: [[-3840, 0, PER_TICK]],
+      clicks: [[-3840, 0]],
+    }),
+  );
+  const clicks = run(player, 6000, state).filter(([, part]) => part === CLICK);
+  assert.deepEqual(
+    clicks.map(([, , pitch, tick]) => [pitch, tick - 3840]),
+    [
+      [76, -3840],
+      [77, -2880],
+      [77, -1920],
+      [77, -960],
+    ],
+  );
+});
+
+test("after a stop nothing is left sounding", () => {
+  const [player, state] = start(plan([[1, 0, 2000, 60, 90]]));
+  run(player, 500, state);
+  player.setPlan(STANDSTILL, state.micros);
+  assert.equal(run(player, 600, state)[0][0], "off");
+  assert.equal(player.voices.sounding.size, 0);
+  assert.ok(player.stopped);
+});
+
+test("after a reload what is under way is taken up in step", () => {
+  const player = new Player();
+  player.setPlan(plan([[1, 960, 1920, 60, 90]]), 0);
+  const state = { micros: (10 * 3840 + 1500) * PER_TICK };
+  const events = run(player, 11 * 3840, state);
+  assert.deepEqual(
+    events.map(([kind]) => kind),
+    ["on", "off"],
+  );
+  assert.equal(events[1][3], 10 * 3840 + 2880);
+});
+
+test("whatever is thrown at it, every note-on has exactly one note-off", () => {
+  let seed = 12345;
+  const random = (n) => (seed = (seed * 48271) % 2147483647) % n;
+  for (let round = 0; round < 60; round++) {
+    const player = new Player();
+    const open = new Map();
+    const state = { micros: 0 };
+    const follow = (events) => {
+      for (const [kind, part, pitch] of events) {
+        if (part !== CLICK) {
+          const key = `${part} ${pitch}`;
+          const count = (open.get(key) ?? 0) + (kind === "on" ? 1 : -1);
+          assert.ok(
+            count === 0 || count === 1,
+            `round ${round}: ${kind} makes ${count} of ${key}`,
+          );
+          open.set(key, count);
+        }
+      }
+    };
+    for (let step = 0; step < 60; step++) {
+      const what = random(8);
+      if (what < 3) {
+        const notes = Array.from({ length: random(12) }, (_, i) => {
+          const note = [
+            random(20),
+            random(3840),
+            random(9) ? 15 + random(3000) : -1,
+            60 + random(4),
+            90,
+          ];
+          return i % 3 ? note : [...note, random(20_000)];
+        });
+        const span = {
+          from: random(3) * 3840,
+          id: `s${random(3)}`,
+          until: random(4) ? undefined : random(20_000),
+        };
+        player.setPlan(
+          plan(notes, { span, clicks: [[0, null]] }),
+          state.micros,
+        );
+      } else if (what === 3) {
+        player.setPlan(STANDSTILL, state.micros);
+      } else if (what === 4) {
+        player.panic(state.micros);
+      } else if (what === 5) {
+        player.handDown(1, 60 + random(4), 90, state.micros);
+      } else if (what === 6) {
+        player.handUp(1, 60 + random(4), state.micros);
+      } else {
+        state.micros += random(900_000);
+      }
+      follow(run(player, state.micros / PER_TICK + random(900), state));
+    }
+    player.setPlan(STANDSTILL, state.micros);
+    player.panic(state.micros);
+    follow(run(player, state.micros / PER_TICK + 10, state));
+    assert.ok([...open.values()].every((count) => count === 0));
+  }
+});
+
+test("the tempo map is its own inverse", () => {
+  const map = new TempoMap([
+    [0, 0, PER_TICK],
+    [1000, 1000 * PER_TICK, 300],
+  ]);
+  for (const tick of [-500, 0, 999, 1000, 1001, 50_000]) {
+    assert.ok(Math.abs(map.tickAt(map.microsOf(tick)) - tick) < 1e-6);
+    assert.equal(map.lastTickBefore(map.microsOf(tick)), tick - 1);
+  }
+});
+
+test("the clock is slewed, never stepped, and leaves jitter alone", () => {
+  const clock = new HeardClock(48_000);
+  clock.measure(0, 1.7e15, 0);
+  assert.equal(clock.micros, 0);
+  clock.advance(48_000);
+  assert.ok(Math.abs(clock.micros - 1e6) < 1e-6);
+  clock.measure(48_000, 1.7e15 + 1e6 + 1500, 48_000);
+  assert.equal(clock.stretch, 0);
+  clock.measure(48_000, 1.7e15 + 1e6 + 5000, 48_000);
+  assert.ok(Math.abs(clock.micros - 1e6) < 1e-6);
+  assert.ok(clock.stretch > 0 && clock.stretch <= 0.0002);
+  clock.measure(48_000, 1.7e15 + 9e6, 48_000);
+  assert.ok(Math.abs(clock.micros - 9e6) < 1);
+});
