@@ -35,7 +35,7 @@ create table parts (
   name        varchar(60) not null,
   drums       boolean     not null,
   program     int         not null,
-  grid        varchar(10) not null,
+  grid        varchar(30) not null,
   strength    int         not null,
   swing       double      not null,
   ends_too    boolean     not null,

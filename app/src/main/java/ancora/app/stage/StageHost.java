@@ -30,9 +30,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutionException;
-import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.ScheduledThreadPoolExecutor;
+import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.slf4j.Logger;
@@ -95,12 +96,14 @@ final class StageHost {
     }
     this.sentStage = engine.stage();
     this.thread =
-        Executors.newSingleThreadScheduledExecutor(
+        new ScheduledThreadPoolExecutor(
+            1,
             task -> {
               Thread made = new Thread(task, "stage-" + showId);
               made.setDaemon(true);
               return made;
-            });
+            },
+            new ThreadPoolExecutor.DiscardPolicy());
     run(this::stopIfAbandoned);
     thread.scheduleWithFixedDelay(
         guarded(this::markSeen), SEEN_EVERY_SECONDS, SEEN_EVERY_SECONDS, TimeUnit.SECONDS);

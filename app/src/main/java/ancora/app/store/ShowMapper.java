@@ -125,6 +125,9 @@ interface ShowMapper {
   @Delete("delete from parts where show_id = #{showId} and id = #{id}")
   void deletePart(@Param("showId") long showId, @Param("id") int id);
 
+  @Delete("delete from parts where show_id = #{showId}")
+  void deleteParts(long showId);
+
   @Delete("delete from clips where show_id = #{showId} and id = #{id}")
   void deleteClip(@Param("showId") long showId, @Param("id") int id);
 

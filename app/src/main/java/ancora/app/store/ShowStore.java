@@ -95,6 +95,9 @@ public class ShowStore {
     Show show = stage.show();
     mapper.updateShow(row(id, show, seq));
     mapper.saveRest(id, rests.json(stage));
+    if (before.isEmpty()) {
+      mapper.deleteParts(id);
+    }
     Map<PartId, Part> old =
         before.map(Show::parts).orElse(List.of()).stream()
             .collect(Collectors.toMap(Part::id, Function.identity()));

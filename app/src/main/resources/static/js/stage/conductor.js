@@ -42,12 +42,13 @@ export class Conductor {
     }
     const tick = tickNow(this.stage);
     const at = tick === null ? null : position(tick, show.meter);
-    const text = at ? `${at.bar}·${at.beat}` : "–";
+    const bar = at && at.bar > 0 ? String(at.bar) : "–";
+    const text = at ? `${bar}·${at.beat}` : bar;
     if (text === this.shown) {
       return;
     }
     this.shown = text;
-    this.count.replaceChildren(at ? String(at.bar) : "–");
+    this.count.replaceChildren(bar);
     if (at) {
       const beat = document.createElement("i");
       beat.textContent = `·${at.beat}`;

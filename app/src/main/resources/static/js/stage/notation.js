@@ -212,7 +212,7 @@ function withPlayLine(svg, { wide, high }) {
     fill: "var(--now)",
     class: "playline",
   });
-  let shown = null;
+  let shown;
   const moveTo = (position) => {
     const x =
       position === null

@@ -132,6 +132,9 @@ public final class MainPress {
     if (overdub.isEmpty()) {
       return new Decision(part, Kind.OVERDUB, tick);
     }
+    if (map.tickAt(stamp) < 0) {
+      return new Decision(part, Kind.CALL_OFF_RECORDING, 0);
+    }
     LoopWindow window = stage.clip(part, vamp.clip()).window();
     long line = vamp.phase() + vamp.passAt(tick, window) * window.length();
     boolean forLine =

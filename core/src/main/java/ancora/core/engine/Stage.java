@@ -44,7 +44,7 @@ public record Stage(
     cleared = List.copyOf(cleared);
   }
 
-  /** A show at standstill; of each part its first clip stands ready. */
+  /** A show at standstill; of each part its first clip stands ready, and a sole part is armed. */
   public static Stage of(Show show) {
     Map<PartId, PartStage> stages = new HashMap<>();
     for (Part part : show.parts()) {
@@ -55,7 +55,7 @@ public record Stage(
         show,
         new Transport.Standing(),
         stages,
-        Optional.empty(),
+        show.parts().size() == 1 ? Optional.of(show.parts().get(0).id()) : Optional.empty(),
         List.of(),
         Taps.NONE,
         0,

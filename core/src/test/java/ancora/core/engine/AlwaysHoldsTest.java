@@ -251,7 +251,10 @@ class AlwaysHoldsTest {
       case COUNT_IN -> assertThat(after.first().orElseThrow().start()).isZero();
       case CLOSE ->
           assertThat(after.first().map(f -> f.until() == forecast.tick()).orElse(true)).isTrue();
-      case CALL_OFF_RECORDING -> assertThat(after.first()).isEmpty();
+      case CALL_OFF_RECORDING -> {
+        assertThat(after.first()).isEmpty();
+        assertThat(after.overdub()).isEmpty();
+      }
       case CALL_OFF_CLOSING -> assertThat(after.first().orElseThrow().isClosing()).isFalse();
       case OVERDUB, START_OVERDUB -> assertThat(after.overdubs(forecast.tick())).isTrue();
       case STOP_OVERDUB ->

@@ -87,6 +87,17 @@ class RecordingBeginsTest {
   }
 
   @Test
+  void aPressDuringTheCountInToAnOverdubCallsOffToo() {
+    Performer performer = Performer.ready().start().press(0).hit(36, 0).press(3840).stop(3900);
+    performer.doNow(new Command.SetRecording(RecordingSettings.DEFAULT), performer.micros(4000));
+    performer.press(4100);
+    assertThat(performer.on().overdub()).isPresent();
+    performer.press(-1000);
+    assertThat(performer.engine.stage().map()).isEmpty();
+    assertThat(performer.on().ready()).contains(performer.clip().id());
+  }
+
+  @Test
   void stoppingDuringTheCountInLeavesNothing() {
     Performer performer = Performer.with(RecordingSettings.DEFAULT);
     performer.doNow(new Command.MainPress(), Performer.EPOCH);
@@ -176,7 +187,8 @@ class RecordingBeginsTest {
     Engine engine =
         Engine.of(
             ancora.core.show.Show.named("x")
-                .withNewPart("Kit", ancora.core.sound.Sound.STANDARD_KIT));
+                .withNewPart("Kit", ancora.core.sound.Sound.STANDARD_KIT)
+                .withNewPart("Bass", ancora.core.sound.Sound.of(33)));
     Outcome outcome = engine.apply(new Command.MainPress(), 0, 0);
     assertThat(((Outcome.Done) outcome).word()).contains("Kit is armed now.");
     assertThat(engine.stage().armed()).isPresent();

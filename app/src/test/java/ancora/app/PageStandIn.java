@@ -1,0 +1,112 @@
+package ancora.app;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.WebSocket;
+import java.time.Duration;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CompletionStage;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
+
+/** A page without a browser: speaks the protocol of {@code docs/protocol.md} over a real socket. */
+public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
+
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  private final BlockingQueue<JsonNode> heard = new LinkedBlockingQueue<>();
+  private final StringBuilder partial = new StringBuilder();
+  private final WebSocket socket;
+  private long seq;
+
+  /** Opens a socket, and says hello if the page has a name. */
+  public PageStandIn(int port, long show, String client) {
+    socket =
+        HttpClient.newHttpClient()
+            .newWebSocketBuilder()
+            .connectTimeout(Duration.ofSeconds(10))
+            .buildAsync(URI.create("ws://localhost:" + port + "/socket/" + show), this)
+            .join();
+    if (client != null) {
+      say("{\"hello\":{\"client\":\"" + client + "\"}}");
+    }
+  }
+
+  public PageStandIn say(String text) {
+    socket.sendText(text, true).join();
+    return this;
+  }
+
+  /** Sends a command with a stamp, and gives its number. */
+  public long command(String command, long stamp) {
+    try {
+      ObjectNode node = (ObjectNode) JSON.readTree(command);
+      say(node.put("seq", ++seq).put("stamp", stamp).toString());
+      return seq;
+    } catch (com.fasterxml.jackson.core.JsonProcessingException impossible) {
+      throw new IllegalArgumentException(impossible);
+    }
+  }
+
+  /** Sends a command as if done now, and waits until it is on disk. */
+  public void done(String command) {
+    long number = command(command, now());
+    JsonNode answer =
+        next(m -> m.path("ack").asLong() == number || m.path("refused").asLong() == number);
+    if (answer.has("refused")) {
+      throw new AssertionError(answer.get("why").asText());
+    }
+  }
+
+  /** Server time. */
+  public long now() {
+    say("{\"ping\":0}");
+    return next(m -> m.has("pong")).get("server").asLong();
+  }
+
+  /** The next message of a kind; others are passed over. */
+  public JsonNode next(String kind) {
+    return next(m -> m.has(kind)).get(kind);
+  }
+
+  /** The next message that fits; others are passed over. */
+  public JsonNode next(Predicate<JsonNode> fits) {
+    try {
+      for (; ; ) {
+        JsonNode message = heard.poll(10, TimeUnit.SECONDS);
+        if (message == null) {
+          throw new AssertionError("no such message came");
+        }
+        if (fits.test(message)) {
+          return message;
+        }
+      }
+    } catch (InterruptedException interrupted) {
+      throw new AssertionError(interrupted);
+    }
+  }
+
+  @Override
+  public CompletionStage<?> onText(WebSocket from, CharSequence data, boolean last) {
+    partial.append(data);
+    if (last) {
+      try {
+        heard.add(JSON.readTree(partial.toString()));
+      } catch (com.fasterxml.jackson.core.JsonProcessingException broken) {
+        throw new AssertionError(broken);
+      }
+      partial.setLength(0);
+    }
+    from.request(1);
+    return null;
+  }
+
+  @Override
+  public void close() {
+    socket.abort();
+  }
+}

@@ -1,0 +1,110 @@
+package ancora.app.stage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ancora.core.Refusal;
+import ancora.core.engine.Command;
+import ancora.core.note.Grid;
+import ancora.core.note.InputGrid;
+import ancora.core.note.InputKey;
+import ancora.core.show.Click;
+import ancora.core.show.PartId;
+import ancora.core.show.RecordingSettings;
+import ancora.core.sound.Sound;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.stream.Stream;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class CommandJsonTest {
+
+  private final ObjectMapper json = new ObjectMapper();
+
+  static Stream<Command> commands() {
+    InputKey key = new InputKey("stand-in", 9, 36);
+    return Stream.of(
+        new Command.KeyDown(key, 0),
+        new Command.KeyUp(key),
+        new Command.DeviceGone("stand-in"),
+        new Command.MainPress(),
+        new Command.Start(),
+        new Command.Stop(),
+        new Command.Panic(),
+        new Command.SetTempo(Tempo.of(97.301)),
+        new Command.TapTempo(),
+        new Command.SetMeter(Meter.of(7, 8)),
+        new Command.SetClick(Click.DEFAULT),
+        new Command.SetRecording(RecordingSettings.DEFAULT.withFixedUnits(4)),
+        new Command.Rename("Lull"),
+        new Command.AddPart("Choir", Sound.of(52)),
+        new Command.Arm(new PartId(3)),
+        new Command.ChooseSound(new PartId(3), Sound.kit(8), true),
+        new Command.SetInputGrid(new PartId(3), InputGrid.of(Grid.EIGHTH_TRIPLET).withSwing(58.5)),
+        new Command.Peel(),
+        new Command.Restore(),
+        new Command.PeelAll(),
+        new Command.Clear(),
+        new Command.Unclear(),
+        new Command.ReportDelay(33_000));
+  }
+
+  /** Every command there is stands in the list above, so that none is forgotten in the journal. */
+  @ParameterizedTest
+  @MethodSource("commands")
+  void whatIsWrittenIsReadAgain(Command command) throws JsonProcessingException {
+    String text = CommandJson.write(command).toString();
+    assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
+    assertThat(commands().map(Object::getClass))
+        .containsExactlyInAnyOrderElementsOf(
+            Stream.of(Command.class.getPermittedSubclasses())
+                .flatMap(
+                    type ->
+                        type.isSealed()
+                            ? Stream.of(type.getPermittedSubclasses())
+                            : Stream.of(type))
+                .map(type -> (Class<? extends Object>) type)
+                .toList());
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "{}",
+        "{\"do\":7}",
+        "{\"do\":\"explode\"}",
+        "{\"do\":\"setTempo\"}",
+        "{\"do\":\"setTempo\",\"bpm\":\"fast\"}",
+        "{\"do\":\"setTempo\",\"bpm\":401}",
+        "{\"do\":\"setTempo\",\"bpm\":1e300}",
+        "{\"do\":\"setMeter\",\"beats\":4,\"unit\":3}",
+        "{\"do\":\"setMeter\",\"beats\":4.5,\"unit\":4}",
+        "{\"do\":\"keyDown\",\"device\":\"x\",\"channel\":0,\"pitch\":128,\"velocity\":1}",
+        "{\"do\":\"keyDown\",\"device\":\"x\",\"channel\":16,\"pitch\":12,\"velocity\":1}",
+        "{\"do\":\"keyDown\",\"device\":\"\",\"channel\":1,\"pitch\":12,\"velocity\":1}",
+        "{\"do\":\"keyDown\",\"device\":\"x\",\"channel\":1,\"pitch\":99999999999,\"velocity\":1}",
+        "{\"do\":\"chooseSound\",\"part\":1,\"drums\":true,\"program\":7,\"evenWithMusic\":false}",
+        "{\"do\":\"setInputGrid\",\"part\":1,\"grid\":\"1/7\",\"strength\":1,\"swing\":50,\"endsToo\":false}",
+        "{\"do\":\"setClick\",\"on\":true,\"when\":\"NEVER\",\"sound\":\"CLAVES\",\"level\":0,\"dotted\":false}",
+        "{\"do\":\"rename\",\"title\":\"\"}",
+        "{\"do\":\"reportDelay\",\"micros\":null}"
+      })
+  void whatIsNoCommandIsRefusedInASentence(String text) {
+    assertThatThrownBy(
+            () -> {
+              Command command = CommandJson.read(json.readTree(text));
+              ancora.core.engine.Engine engine =
+                  ancora.core.engine.Engine.of(ancora.core.show.Show.named("x"));
+              if (engine.apply(command, 0, 0)
+                  instanceof ancora.core.engine.Outcome.Refused refused) {
+                throw new Refusal(refused.why());
+              }
+            })
+        .isInstanceOf(Refusal.class)
+        .hasMessageMatching("(?s).{10,160}[.]");
+  }
+}

@@ -1,0 +1,245 @@
+package ancora.app.stage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.House;
+import ancora.app.PageStandIn;
+import ancora.app.store.ShowStore;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Path;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The socket, the store behind it, and the doors before it, with real connections. */
+class StageSocketTest {
+
+  private static final String KEY =
+      "{\"do\":\"keyDown\",\"device\":\"pads\",\"channel\":9,\"pitch\":36,\"velocity\":90}";
+  private static final String KEY_UP =
+      "{\"do\":\"keyUp\",\"device\":\"pads\",\"channel\":9,\"pitch\":36}";
+
+  @TempDir static Path data;
+  private static House house;
+  private long show;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data);
+  }
+
+  @AfterAll
+  static void close() {
+    house.close();
+  }
+
+  @BeforeEach
+  void newShow() {
+    show =
+        house
+            .bean(ShowStore.class)
+            .add(Show.named("Rehearsal").withNewPart("Kit", Sound.STANDARD_KIT), false);
+  }
+
+  private PageStandIn page(String client) {
+    return new PageStandIn(house.port(), show, client);
+  }
+
+  @Test
+  void aPageIsWelcomedWithAllThereIs() {
+    try (PageStandIn page = page("one")) {
+      JsonNode welcome = page.next("welcome");
+      assertThat(welcome.at("/state/show/title").asText()).isEqualTo("Rehearsal");
+      assertThat(welcome.at("/plan/rolling").asBoolean()).isFalse();
+      assertThat(welcome.at("/press/main").asText()).isEqualTo("count in 1 bar, then record Kit");
+    }
+  }
+
+  @Test
+  void severalPagesSeeTheSame() {
+    try (PageStandIn one = page("one");
+        PageStandIn two = page("two")) {
+      one.next("welcome");
+      two.next("welcome");
+      one.done("{\"do\":\"setTempo\",\"bpm\":97.3}");
+      assertThat(two.next("state").at("/show/bpm").asDouble()).isEqualTo(97.3);
+      two.done("{\"do\":\"mainPress\"}");
+      assertThat(one.next(m -> m.at("/state/transport/rolling").asBoolean())).isNotNull();
+      assertThat(one.next(m -> m.at("/plan/rolling").asBoolean()).at("/plan/firstTick").asLong())
+          .isEqualTo(-3840);
+    }
+  }
+
+  @Test
+  void badInputGetsASentenceAndTheConnectionStays() {
+    try (PageStandIn page = page("one")) {
+      page.next("welcome");
+      assertThat(page.say("not json").next("error").asText()).contains("JSON");
+      assertThat(page.say("[1,2]").next("error").asText()).endsWith(".");
+      assertThat(page.say("{\"hello\":{\"client\":\"again\"}}").next("error").asText())
+          .contains("already");
+      assertThat(page.say("{\"what\":1}").next("error").asText()).contains("not understood");
+      assertThat(page.say("{\"x\":\"" + "y".repeat(20_000) + "\"}").next("error").asText())
+          .contains("too long");
+      assertThat(page.say("{\"do\":\"mainPress\"}").next("error").asText()).contains("seq");
+      page.command("{\"do\":\"stop\"}", page.now());
+      assertThat(page.next(m -> m.has("refused")).get("why").asText()).contains("stands still");
+      page.command("{\"do\":\"setTempo\",\"bpm\":500}", page.now());
+      assertThat(page.next(m -> m.has("refused")).get("why").asText()).contains("20 to 400");
+      page.say("{\"standIn\":{\"pattern\":\"tide hats\"}}");
+      assertThat(page.next("error").asText()).contains("seed");
+      page.done("{\"do\":\"setTempo\",\"bpm\":90}");
+    }
+  }
+
+  @Test
+  void anUnknownShowIsSaid() {
+    show = 99_999;
+    try (PageStandIn page = page("one")) {
+      assertThat(page.next("error").asText()).contains("no such show");
+    }
+  }
+
+  @Test
+  void whatIsSentAgainIsDoneOnce() {
+    try (PageStandIn page = page("one")) {
+      page.next("welcome");
+      String tap = "{\"seq\":1,\"stamp\":" + page.now() + ",\"do\":\"start\"}";
+      page.say(tap);
+      assertThat(page.next("ack").asLong()).isEqualTo(1);
+      page.say(tap);
+      assertThat(page.next(m -> m.has("ack") || m.has("refused")).has("ack")).isTrue();
+    }
+  }
+
+  /**
+   * All that was done is found again by a new host, exactly, while the transport runs on in phase.
+   */
+  @Test
+  void aRestartFindsItAllAgain() {
+    JsonNode anchors;
+    JsonNode clips;
+    try (PageStandIn page = page("one")) {
+      page.next("welcome");
+      page.done(
+          "{\"do\":\"setRecording\",\"entersOn\":\"NOW\",\"closesOn\":\"BEAT\",\"forgiveness\":120,\"lengthRule\":\"ANY\",\"fixedUnits\":1,\"overdubAfter\":true,\"countInBars\":0,\"fromFirstNote\":false}");
+      page.done("{\"do\":\"setTempo\",\"bpm\":400}");
+      page.done("{\"do\":\"mainPress\"}");
+      page.done(KEY);
+      page.done(KEY_UP);
+      page.next(m -> m.at("/state/clips").size() > 0);
+      page.done(KEY);
+      page.done(KEY_UP);
+    }
+    try (PageStandIn page = page("two")) {
+      JsonNode state = page.next("welcome").get("state");
+      anchors = state.at("/transport/anchors");
+      clips = state.get("clips");
+      assertThat(clips.size()).isEqualTo(1);
+      assertThat(anchors.size()).isEqualTo(1);
+    }
+    house.close();
+    house = House.open(data);
+    try (PageStandIn page = page("three")) {
+      JsonNode state = page.next("welcome").get("state");
+      assertThat(state.at("/transport/anchors")).isEqualTo(anchors);
+      assertThat(state.get("clips")).isEqualTo(clips);
+      page.done("{\"do\":\"peel\"}");
+      page.done("{\"do\":\"stop\"}");
+    }
+    house.close();
+    house = House.open(data);
+    try (PageStandIn page = page("four")) {
+      JsonNode welcome = page.next("welcome");
+      assertThat(welcome.at("/state/transport/rolling").asBoolean()).isFalse();
+      assertThat(welcome.at("/state/clips").elements().next().get("peeled").asInt()).isEqualTo(1);
+      assertThat(welcome.at("/press/restore").asText()).startsWith("put back layer 2");
+    }
+  }
+
+  /** H2 acknowledges before the disk has it unless its write delay is 0. */
+  @Test
+  void whatIsAcknowledgedSurvivesAKill() throws IOException, InterruptedException {
+    Path other = data.resolve("killed");
+    Process process =
+        new ProcessBuilder(
+                System.getProperty("java.home") + "/bin/java",
+                "-cp",
+                System.getProperty("java.class.path"),
+                "ancora.app.Ancora",
+                "--ancora.port=0",
+                "--ancora.demo=true",
+                "--logging.level.org.springframework.boot.web.embedded.tomcat=info",
+                "--ancora.data=" + other)
+            .redirectErrorStream(true)
+            .start();
+    try (PageStandIn page = new PageStandIn(portOf(process), 1, "one")) {
+      page.next("welcome");
+      page.done("{\"do\":\"setTempo\",\"bpm\":123.456}");
+      page.done("{\"do\":\"start\"}");
+      page.done(KEY);
+    } finally {
+      process.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
+    }
+    try (House again = House.open(other);
+        PageStandIn page = new PageStandIn(again.port(), 1, "two")) {
+      JsonNode state = page.next("welcome").get("state");
+      assertThat(state.at("/show/bpm").asDouble()).isEqualTo(123.456);
+      assertThat(state.at("/transport/rolling").asBoolean()).isTrue();
+    }
+  }
+
+  private static int portOf(Process process) throws IOException {
+    var reader = process.inputReader();
+    for (String line = reader.readLine(); line != null; line = reader.readLine()) {
+      var found = java.util.regex.Pattern.compile("started on port (\\d+)").matcher(line);
+      if (found.find()) {
+        return Integer.parseInt(found.group(1));
+      }
+    }
+    throw new AssertionError("it did not start");
+  }
+
+  @Test
+  void strangersAreTurnedAway() throws IOException, InterruptedException {
+    HttpClient client = HttpClient.newHttpClient();
+    HttpRequest.Builder form =
+        HttpRequest.newBuilder(URI.create(house.url("/shows")))
+            .header("Content-Type", "application/x-www-form-urlencoded")
+            .POST(HttpRequest.BodyPublishers.ofString("title=Stolen"));
+    assertThat(status(client, form)).as("a form without token").isEqualTo(403);
+    assertThat(
+            status(
+                client,
+                HttpRequest.newBuilder(URI.create(house.url("/")))
+                    .header("Origin", "http://elsewhere.example")))
+        .isEqualTo(403);
+    HttpResponse<String> home =
+        client.send(
+            HttpRequest.newBuilder(URI.create(house.url("/"))).build(),
+            HttpResponse.BodyHandlers.ofString());
+    assertThat(home.statusCode()).isEqualTo(200);
+    assertThat(home.headers().firstValue("Content-Security-Policy").orElseThrow())
+        .contains("default-src 'self'")
+        .doesNotContain("unsafe-inline");
+    assertThat(status(client, HttpRequest.newBuilder(URI.create(house.url("/actuator/health")))))
+        .isEqualTo(200);
+    assertThat(status(client, HttpRequest.newBuilder(URI.create(house.url("/h2-console")))))
+        .isEqualTo(404);
+  }
+
+  private static int status(HttpClient client, HttpRequest.Builder request)
+      throws IOException, InterruptedException {
+    return client.send(request.build(), HttpResponse.BodyHandlers.ofString()).statusCode();
+  }
+}

@@ -1,0 +1,132 @@
+package ancora.app.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ancora.app.House;
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.engine.Stage;
+import ancora.core.note.Grid;
+import ancora.core.note.InputGrid;
+import ancora.core.note.Note;
+import ancora.core.record.Played;
+import ancora.core.show.Part;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class ShowStoreTest {
+
+  @TempDir static Path data;
+  private static House house;
+  private static ShowStore store;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data);
+    store = house.bean(ShowStore.class);
+  }
+
+  @AfterAll
+  static void close() {
+    house.close();
+  }
+
+  private static Clip clip(int id, int notes) {
+    List<Note> list = new ArrayList<>();
+    for (int i = 0; i < notes; i++) {
+      list.add(Note.of(id * 10_000L + i, i % 128, 1 + i % 127, i - 7, i, 15 + i));
+    }
+    return new Clip(
+        new ClipId(id),
+        "a",
+        new LoopWindow(960, 7680),
+        false,
+        List.of(new Layer(1, list), new Layer(3, List.of(Note.of(id, 60, 100, -40, 0, 480)))),
+        List.of(new Layer(4, List.of(Note.of(id + 500, 61, 100, 5, 0, 480)))));
+  }
+
+  private static Show show() {
+    return Show.named("Squall")
+        .withTempo(Tempo.of(97.303))
+        .withMeter(Meter.of(7, 8))
+        .withNewPart("Kit", Sound.kit(8))
+        .withNewPart("Bass", Sound.of(33))
+        .withNextId(90_000);
+  }
+
+  @Test
+  void whatIsSavedIsFoundAgain() {
+    long id = store.add(show(), false);
+    Part kit = show().parts().get(0);
+    Show full =
+        show()
+            .mapPart(
+                kit.id(),
+                p ->
+                    p.withClip(clip(7, 1000))
+                        .withInputGrid(
+                            InputGrid.of(Grid.EIGHTH_TRIPLET).withStrength(40).withSwing(58.5)));
+    Stage stage =
+        Stage.of(full)
+            .withArmed(kit.id())
+            .withDelay(33_000)
+            .mapOn(
+                kit.id(),
+                on ->
+                    on.withHindsight(
+                        on.hindsight().with(Played.down(5, 60, 90, 123).withOff(456))));
+    store.save(id, stage, Optional.of(show()), 17);
+    ShowStore.Saved saved = store.find(id).orElseThrow();
+    assertThat(saved.seq()).isEqualTo(17);
+    assertThat(saved.stage()).isEqualTo(stage);
+  }
+
+  @Test
+  void onlyWhatDiffersIsWrittenAndWhatIsGoneGoes() {
+    long id = store.add(show(), false);
+    Part kit = show().parts().get(0);
+    Show one = show().mapPart(kit.id(), p -> p.withClip(clip(7, 10)));
+    store.save(id, Stage.of(one), Optional.of(show()), 1);
+    Show two = one.mapPart(kit.id(), p -> p.withoutClip(new ClipId(7)).withClip(clip(8, 3)));
+    store.save(id, Stage.of(two), Optional.of(one), 2);
+    assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(two);
+    store.save(id, Stage.of(one), Optional.empty(), 3);
+    assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(one);
+  }
+
+  @Test
+  void deletedShowsComeBackUntilTheHouseIsOpenedAnew() {
+    long id = store.add(show(), false);
+    store.setDeleted(id, true);
+    assertThat(store.cards()).noneMatch(card -> card.id() == id);
+    assertThat(store.find(id)).isEmpty();
+    store.setDeleted(id, false);
+    assertThat(store.cards()).anyMatch(card -> card.id() == id);
+    store.setDeleted(id, true);
+    store.forgetDeleted();
+    assertThatThrownBy(() -> store.setDeleted(id, false)).isInstanceOf(Refusal.class);
+  }
+
+  @Test
+  void namesAreBounded() {
+    long id = store.add(show(), false);
+    assertThatThrownBy(() -> store.rename(id, "x".repeat(61))).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> store.rename(id, "a\u0007b")).isInstanceOf(Refusal.class);
+    store.rename(id, " Lull ");
+    assertThat(store.find(id).orElseThrow().stage().show().title()).isEqualTo("Lull");
+  }
+}
