@@ -376,7 +376,7 @@ test("the clock is slewed, never stepped, and leaves jitter alone", () => {
   assert.equal(clock.stretch, 0);
   clock.measure(48_000, 1.7e15 + 1e6 + 5000, 48_000);
   assert.ok(Math.abs(clock.micros - 1e6) < 1e-6);
-  assert.ok(clock.stretch > 0 && clock.stretch <= 0.0002);
+  assert.ok(clock.stretch > 0 && clock.stretch <= 0.0006);
   clock.measure(48_000, 1.7e15 + 9e6, 48_000);
   assert.ok(Math.abs(clock.micros - 9e6) < 1);
 });

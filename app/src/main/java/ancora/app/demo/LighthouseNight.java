@@ -15,14 +15,13 @@ import ancora.core.standin.Pattern.Stroke;
 import ancora.core.time.Tempo;
 import java.util.ArrayList;
 import java.util.List;
+import org.springframework.beans.factory.InitializingBean;
 import org.springframework.beans.factory.annotation.Value;
-import org.springframework.boot.ApplicationArguments;
-import org.springframework.boot.ApplicationRunner;
 import org.springframework.stereotype.Component;
 
 /** The demo show: a solo performer's night at a lighthouse. */
 @Component
-class LighthouseNight implements ApplicationRunner {
+class LighthouseNight implements InitializingBean {
 
   private final ShowStore store;
   private final boolean wanted;
@@ -32,8 +31,9 @@ class LighthouseNight implements ApplicationRunner {
     this.wanted = wanted;
   }
 
+  /** Done before the doors open, so that the first visitor finds it. */
   @Override
-  public void run(ApplicationArguments arguments) {
+  public void afterPropertiesSet() {
     if (wanted && !store.hasDemo()) {
       store.add(show(), true);
     }

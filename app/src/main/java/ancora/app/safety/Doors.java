@@ -10,6 +10,7 @@ import org.springframework.security.crypto.factory.PasswordEncoderFactories;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.provisioning.InMemoryUserDetailsManager;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
 
 /** Content-Security-Policy, CSRF tokens in forms, and the pass phrase where one is set. */
 @Configuration
@@ -33,7 +34,7 @@ class Doors {
         headers ->
             headers
                 .contentSecurityPolicy(policy -> policy.policyDirectives(POLICY))
-                .referrerPolicy(Customizer.withDefaults()));
+                .referrerPolicy(policy -> policy.policy(ReferrerPolicy.SAME_ORIGIN)));
     if (safety.asksForPhrase()) {
       http.authorizeHttpRequests(
               requests ->

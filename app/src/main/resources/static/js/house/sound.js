@@ -2,7 +2,8 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "ready", "failed" (detail: a sentence), "peak" (detail: 0 to 1 and over).
+ * Events: "ready", "failed" (detail: a sentence), "peak" (detail: 0 to 1 and over), "delay" (detail: D in
+ * microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
 
 /** Sounds are chosen for this part number before a part has them. */
@@ -126,7 +127,8 @@ export class Sound extends EventTarget {
       this.decoder.postMessage({ decode: message.decode });
     } else if (message.ready) {
       this.dispatchEvent(new CustomEvent("ready", { detail: message.ready }));
-    } else if (message.peak) {
+    } else if (message.clock) {
+      this.dispatchEvent(new CustomEvent("clock", { detail: message.clock }));
       this.dispatchEvent(new CustomEvent("peak", { detail: message.peak }));
     }
   }

@@ -10,8 +10,12 @@ const LEFT_ALONE = 2_000;
 /** Once a correction has begun, it goes on until the error is less than this, in microseconds. */
 const CORRECTED = 200;
 
-/** Time is stretched by no more than this while a correction goes on. */
-const STRETCH = 0.0002;
+/** A correction takes about this long, in microseconds… */
+const CORRECTED_OVER = 10_000_000;
+
+/** …but time is stretched by at least this, and at most that: too little for an ear to notice. */
+const LEAST_STRETCH = 0.0002;
+const MOST_STRETCH = 0.002;
 
 /** Beyond this a correction is a step: the machine has slept. Microseconds. */
 const STEP = 250_000;
@@ -48,7 +52,11 @@ export class HeardClock {
       Math.abs(error) > LEFT_ALONE ||
       (this.stretch && Math.abs(error) > CORRECTED)
     ) {
-      this.#goOn(this.micros, Math.sign(error) * STRETCH);
+      const stretch = Math.min(
+        MOST_STRETCH,
+        Math.max(LEAST_STRETCH, Math.abs(error) / CORRECTED_OVER),
+      );
+      this.#goOn(this.micros, Math.sign(error) * stretch);
     } else if (this.stretch) {
       this.#goOn(this.micros, 0);
     }

@@ -9,6 +9,12 @@ import { CLICK, Player } from "./player.js";
  */
 const HAIR = 0.05;
 
+/** The click is percussion of the standard kit. */
+const CLICK_SOUND = { drums: true, program: 0 };
+
+/** Frames between two reports to the page. */
+const REPORT_EVERY = 4096;
+
 /**
  * The audio thread: turns the plan into sound with sample accuracy, and sounds the performer's own
  * keys in the next block. It needs no word from the page to go on.
@@ -28,6 +34,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     /** plans that came before the first measurement */
     this.waiting = [];
     this.port.onmessage = ({ data }) => this.receive(data);
+    this.wantSound(CLICK, CLICK_SOUND);
     for (const message of processorOptions.messages ?? []) {
       this.receive(message);
     }
@@ -150,13 +157,17 @@ class PlayerProcessor extends AudioWorkletProcessor {
     return true;
   }
 
-  /** Now and then the page is told how loud it is. */
+  /** Now and then the page is told how loud it is, and which instant the next frame stands for. */
   report(left, right) {
     for (let i = 0; i < left.length; i++) {
       this.peak = Math.max(this.peak, Math.abs(left[i]), Math.abs(right[i]));
     }
-    if (currentFrame % 4096 < 128 && this.peak > 0) {
-      this.port.postMessage({ peak: this.peak });
+    if (currentFrame % REPORT_EVERY < left.length) {
+      const micros = this.clock.micros + this.clock.epoch;
+      this.port.postMessage({
+        peak: this.peak,
+        clock: { frame: currentFrame + left.length, micros },
+      });
       this.peak = 0;
     }
   }

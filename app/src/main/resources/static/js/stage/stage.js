@@ -82,6 +82,8 @@ for (const kind of ["word", "refused", "error", "gone"]) {
   );
 }
 
+connection.addEventListener("refused", draw);
+
 sound.addEventListener("delay", ({ detail }) =>
   connection.do({ do: "reportDelay", micros: detail }),
 );

@@ -1,0 +1,206 @@
+package ancora.app.browser;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.House;
+import ancora.app.store.ShowStore;
+import ancora.core.clip.Clip;
+import ancora.core.engine.Stage;
+import ancora.core.note.Note;
+import ancora.core.show.Click;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import ancora.core.time.Tempo;
+import com.microsoft.playwright.Page;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** The first loop, in a real browser with real sound, from the first press to a restart. */
+class FirstLoopTest {
+
+  private static final double SPREAD_MILLIS = 15;
+  private static final int SIXTEENTHS = 32;
+
+  @TempDir static Path data;
+  private static House house;
+  private static Stagehand hand;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data);
+    hand = new Stagehand();
+  }
+
+  @AfterAll
+  static void close() {
+    hand.close();
+    house.close();
+  }
+
+  @AfterEach
+  void noFaults() {
+    assertThat(hand.faults()).isEmpty();
+  }
+
+  private static long newShow(double bpm) {
+    Click silent = new Click(false, Click.When.ALWAYS, Click.Sound.WOOD_BLOCK, -6, false);
+    return house
+        .bean(ShowStore.class)
+        .add(
+            Show.named("Rehearsal")
+                .withTempo(Tempo.of(bpm))
+                .withClick(silent)
+                .withNewPart("Kit", Sound.STANDARD_KIT),
+            false);
+  }
+
+  private static Stage saved(long show) {
+    return house.bean(ShowStore.class).find(show).orElseThrow().stage();
+  }
+
+  /** Waits until a tick is heard, by the page's own clock. */
+  private static void until(Page page, long tick) {
+    page.waitForFunction(
+        "tick => ancora.state.map && ancora.state.map.tickAt(ancora.clock.now()) >= tick",
+        (double) tick,
+        new Page.WaitForFunctionOptions().setTimeout(60_000));
+  }
+
+  @ParameterizedTest
+  @ValueSource(doubles = {120, 97.3})
+  void aRecordedLoopIsTrueToTheGridAndToTheHand(double bpm) {
+    long show = newShow(bpm);
+    Page page = hand.stage(house, show);
+    page.evaluate(
+        """
+        spread => {
+          ancora.connection.addEventListener("standIn", ({ detail }) => (globalThis.sent = detail));
+          ancora.connection.do({ do: "mainPress" });
+          globalThis.ask = () => ancora.connection.ask({
+            standIn: { pattern: "sixteenths", times: 1, seed: 42, spread, earlyDownbeat: 20, velocitySpread: 8 }
+          });
+        }""",
+        SPREAD_MILLIS);
+    page.waitForFunction("() => ancora.state.parts.get(1).first");
+    page.evaluate("ask()");
+    until(page, 7000);
+    page.keyboard().press("Enter");
+    until(page, 7680 + 4 * 7680 + 480);
+    double[] onsets = onsetsInTicks(page);
+    double[][] passes = passes(onsets);
+
+    page.keyboard().press("Space");
+    page.waitForFunction("() => !ancora.state.transport.rolling");
+    page.waitForTimeout(1500);
+    Clip clip = saved(show).show().parts().get(0).shelf().get(0);
+
+    // stored exactly on the lines, one on each
+    assertThat(clip.window().length()).isEqualTo(7680);
+    assertThat(clip.notes().map(Note::meant).sorted().toList())
+        .isEqualTo(IntStream.range(0, SIXTEENTHS).mapToObj(i -> i * 240L).toList());
+    assertTrueToTheHand(page, clip, bpm);
+
+    // what sounds lies on the plan, pass by pass, the line included
+    double ticksPerMilli = bpm * 960 / 60_000;
+    for (double[] pass : passes) {
+      assertThat(pass).as("onsets of a pass").hasSize(SIXTEENTHS);
+      for (int i = 0; i < SIXTEENTHS; i++) {
+        assertThat(Math.abs(pass[i] - i * 240) / ticksPerMilli)
+            .as("sixteenth %s, in ms", i)
+            .isLessThan(2);
+      }
+    }
+    assertSilenceAfterStop(page);
+    page.context().close();
+  }
+
+  /** The hand's true times are known: the stand-in's messages carry them. */
+  private static void assertTrueToTheHand(Page page, Clip clip, double bpm) {
+    List<?> sent = (List<?>) page.evaluate("() => sent.filter(([, status]) => status === 0x90)");
+    double zero = ((Number) page.evaluate("() => zero")).doubleValue();
+    double perTick = 60e6 / bpm / 960;
+    double[] errors = new double[SIXTEENTHS];
+    List<Note> notes = clip.newest().notes();
+    for (int i = 0; i < SIXTEENTHS; i++) {
+      double trueTick = (((Number) ((List<?>) sent.get(i)).get(0)).doubleValue() - zero) / perTick;
+      double played = notes.get(i).played();
+      errors[i] = Math.abs(played - trueTick) * perTick / 1000;
+    }
+    Arrays.sort(errors);
+    double halfATick = perTick / 2000;
+    assertThat(errors[SIXTEENTHS / 2]).as("median, ms").isLessThan(halfATick + 0.5);
+    assertThat(errors[SIXTEENTHS - 1]).as("worst, ms").isLessThan(2);
+  }
+
+  /** Onsets of the tapped sound from the second pass on, in ticks. */
+  private static double[] onsetsInTicks(Page page) {
+    page.evaluate("() => { globalThis.zero = ancora.state.map.microsOf(0); }");
+    Object found =
+        page.evaluate(
+            """
+            () => {
+              const { first, all } = heard();
+              const rate = ancora.sound.context.sampleRate;
+              const ticks = (frame) => ancora.state.map.tickAt(instantOf(first + frame));
+              // an onset is where a quarter of a millisecond is far louder than the milliseconds before
+              const size = Math.round(rate / 4000);
+              const loud = [];
+              for (let i = 0; i + size <= all.length; i += size) {
+                let peak = 0;
+                for (let j = i; j < i + size; j++) peak = Math.max(peak, Math.abs(all[j]));
+                loud.push(peak);
+              }
+              const onsets = [];
+              let next = 0;
+              for (let b = 24; b < loud.length; b++) {
+                const before = Math.max(...loud.slice(b - 24, b - 4));
+                if (b >= next && loud[b] > 0.004 && loud[b] > 2 * before) {
+                  let k = (b - 4) * size;
+                  while (Math.abs(all[k]) < Math.max(0.001, 1.2 * before)) k++;
+                  onsets.push(ticks(k));
+                  next = b + 200;
+                }
+              }
+              return onsets;
+            }""");
+    return ((List<?>) found).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
+  }
+
+  /** Onsets of passes 1 to 4 of the loop, each from its own line, a 32nd early included. */
+  private static double[][] passes(double[] onsets) {
+    double[][] passes = new double[4][];
+    for (int pass = 0; pass < 4; pass++) {
+      double line = 7680 * (pass + 1);
+      passes[pass] =
+          Arrays.stream(onsets)
+              .filter(t -> t >= line - 60 && t < line + 7680 - 60)
+              .map(t -> t - line)
+              .toArray();
+    }
+    return passes;
+  }
+
+  private static void assertSilenceAfterStop(Page page) {
+    Object loudness =
+        page.evaluate(
+            """
+            () => {
+              const { all } = heard();
+              const rate = ancora.sound.context.sampleRate;
+              let last = all.length - 1;
+              while (last > 0 && Math.abs(all[last]) < 1e-4) last--;
+              return (all.length - last) / rate;
+            }""");
+    assertThat(((Number) loudness).doubleValue())
+        .as("seconds of silence at the end, after a stop a second and a half ago")
+        .isGreaterThan(1.2);
+  }
+}

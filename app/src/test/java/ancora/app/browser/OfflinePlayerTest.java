@@ -1,0 +1,167 @@
+package ancora.app.browser;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.House;
+import com.microsoft.playwright.Page;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/**
+ * The audio thread's player, rendered faster than real time in the browser: every sample can be
+ * looked at, whatever else the machine is doing.
+ */
+class OfflinePlayerTest {
+
+  private static final String SCRIPT =
+      """
+      async () => {
+        const rate = 48000;
+        const bank = await (await fetch("/vendor/general-midi.sf3")).arrayBuffer();
+        const decoder = new Worker("/js/player/bundle/decoder.js");
+        decoder.postMessage({ bank });
+        const decoded = new Map();
+        const decode = (sound) => new Promise((done) => {
+          const name = JSON.stringify(sound);
+          if (decoded.has(name)) return done();
+          decoder.onmessage = ({ data }) => { decoded.set(name, data); done(); };
+          decoder.postMessage({ decode: sound });
+        });
+        await decode({ drums: true, program: 0 });
+        globalThis.render = async (plan, seconds) => {
+          await decode(plan.parts[0].sound);
+          const context = new OfflineAudioContext(2, seconds * rate, rate);
+          await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
+          const messages = [{ measure: { frame: 0, micros: 1.7e15 } }, ...decoded.values(), { plan }];
+          const options = { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { bank, messages } };
+          new AudioWorkletNode(context, "ancora-player", options).connect(context.destination);
+          return (await context.startRendering()).getChannelData(0);
+        };
+        globalThis.planOf = (bpm, sound, notes, length, clicks = []) => ({
+          rolling: true, firstTick: 0, anchors: [[0, 1.7e15, 60e6 / bpm / 960]],
+          click: { ticks: 960, barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: clicks },
+          parts: [{ part: 1, sound, spans: [{ id: "s", start: 0, length, phase: 0, from: 0, notes }] }],
+          order: [1],
+        });
+      }""";
+
+  @TempDir static Path data;
+  private static House house;
+  private static Stagehand hand;
+  private static Page page;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data);
+    hand = new Stagehand();
+    page = hand.page(house, "/", false);
+    page.evaluate(SCRIPT);
+  }
+
+  @AfterAll
+  static void close() {
+    hand.close();
+    house.close();
+  }
+
+  /**
+   * One stroke alone is the measure: the sum of that stroke, moved to the frames where the tempo's
+   * arithmetic puts the notes, is what four passes must give, sample for sample.
+   */
+  @ParameterizedTest
+  @ValueSource(doubles = {120, 97.3, 133.777})
+  void everyOnsetIsOnItsSample(double bpm) {
+    Object worst =
+        page.evaluate(
+            """
+            async (bpm) => {
+              const kit = { drums: true, program: 0 };
+              const one = await render(planOf(bpm, kit, [[1, 0, 90, 37, 100]], 3840 * 1000), 2);
+              const places = Array.from({ length: 8 }, (_, i) => i * 480);
+              const notes = places.map((place, i) => [i + 1, place, 90, 37, 100]);
+              const seconds = Math.floor((4 * 4 * 60) / bpm);
+              const all = await render(planOf(bpm, kit, notes, 3840), seconds);
+              const expected = new Float32Array(all.length);
+              for (let tick = 0; ; tick += 480) {
+                const frame = Math.floor((tick * 60 * 48000) / bpm / 960 + 0.05);
+                if (frame >= all.length) break;
+                for (let i = 0; i < one.length && frame + i < all.length; i++) expected[frame + i] += one[i];
+              }
+              let worst = 0;
+              let peak = 0;
+              for (let i = 0; i < all.length; i++) {
+                worst = Math.max(worst, Math.abs(all[i] - expected[i]));
+                peak = Math.max(peak, Math.abs(all[i]));
+              }
+              let byOneSample = 0;
+              for (let i = 1; i < one.length; i++) byOneSample = Math.max(byOneSample, Math.abs(one[i] - one[i - 1]));
+              return [worst, peak, byOneSample];
+            }""",
+            bpm);
+    double[] found = numbers(worst);
+    assertThat(found[1]).as("it sounds").isGreaterThan(0.01);
+    // a stroke's last decay is shortened by the next one's attack, which leaves a small difference
+    assertThat(found[0])
+        .as("difference from the sum of single strokes; one sample off would make " + found[2])
+        .isLessThan(found[2] / 10);
+  }
+
+  /** A note that rings over the line: no gap, no second attack, level within 1 dB. */
+  @Test
+  void aNoteRingingOverTheLineIsLevelAcrossIt() {
+    Object levels =
+        page.evaluate(
+            """
+            async () => {
+              const organ = { drums: false, program: 19 };
+              const plan = planOf(120, organ, [[1, 1920, 3840 - 480, 60, 100]], 3840);
+              const all = await render(plan, 8);
+              const level = (from) => {
+                let sum = 0;
+                for (let i = from; i < from + 4800; i++) sum += all[i] * all[i];
+                return 10 * Math.log10(sum / 4800);
+              };
+              const lines = [2, 4, 6].map((line) => line * 48000);
+              return lines.flatMap((at) => [-9600, -4800, 0, 4800, 9600].map((d) => level(at + d)));
+            }""");
+    double[] found = numbers(levels);
+    assertThat(found[0]).isGreaterThan(-60);
+    for (int line = 0; line < 3; line++) {
+      for (int i = 0; i < 5; i++) {
+        assertThat(Math.abs(found[line * 5 + i] - found[line * 5 + 2]))
+            .as("line %s, tenth of a second %s", line + 1, i)
+            .isLessThan(1);
+      }
+    }
+  }
+
+  @Test
+  void theClickSoundsOnItsBeats() {
+    Object onsets =
+        page.evaluate(
+            """
+            async () => {
+              const all = await render(planOf(120, { drums: true, program: 0 }, [], 3840, [[0, 3840]]), 4);
+              const found = [];
+              for (let i = 0, quiet = 0; i < all.length; i++) {
+                if (Math.abs(all[i]) > 0.005 && i >= quiet) { found.push(i); quiet = i + 12000; }
+              }
+              return found;
+            }""");
+    double[] found = numbers(onsets);
+    assertThat(found).as("four beats, then silence").hasSize(4);
+    for (int i = 0; i < 4; i++) {
+      assertThat(found[i] - i * 24000).as("frames after the beat, as the wood block sets in").isBetween(0.0, 240.0);
+    }
+  }
+
+  private static double[] numbers(Object list) {
+    return ((List<?>) list).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
+  }
+}

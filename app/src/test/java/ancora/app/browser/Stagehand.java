@@ -1,0 +1,107 @@
+package ancora.app.browser;
+
+import ancora.app.House;
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** A browser in front of a house, as a performer has it. */
+final class Stagehand implements AutoCloseable {
+
+  private static final List<String> ARGUMENTS =
+      List.of(
+          "--no-sandbox",
+          "--autoplay-policy=no-user-gesture-required",
+          "--disable-background-networking",
+          "--disable-component-update",
+          "--disable-sync",
+          "--no-first-run",
+          "--disable-quic");
+
+  /** Collects what sounds, with the number of its first frame. */
+  private static final String TAP =
+      """
+      async () => {
+        const source = `registerProcessor("tap", class extends AudioWorkletProcessor {
+          process([[left]]) {
+            if (left) this.port.postMessage({ frame: currentFrame, data: left.slice() });
+            return true;
+          }
+        })`;
+        const { context, node } = ancora.sound;
+        await context.audioWorklet.addModule(URL.createObjectURL(new Blob([source], { type: "text/javascript" })));
+        const tap = new AudioWorkletNode(context, "tap");
+        globalThis.tapped = [];
+        globalThis.clocks = [];
+        ancora.sound.addEventListener("clock", ({ detail }) => clocks.push(detail));
+        tap.port.onmessage = ({ data }) => globalThis.tapped.push(data);
+        node.connect(tap);
+        globalThis.heard = () => {
+          const first = tapped[0].frame;
+          const all = new Float32Array(tapped.at(-1).frame + 128 - first);
+          for (const { frame, data } of tapped) all.set(data, frame - first);
+          return { first, all };
+        };
+        // the instant that the player took a frame for
+        globalThis.instantOf = (frame) => {
+          const { frame: at, micros } = clocks.findLast((c) => c.frame <= frame) ?? clocks[0];
+          return micros + ((frame - at) / context.sampleRate) * 1e6;
+        };
+      }""";
+
+  private final Playwright playwright;
+  private final Browser browser;
+  private final List<String> faults = new ArrayList<>();
+
+  Stagehand() {
+    playwright =
+        Playwright.create(
+            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    browser =
+        playwright
+            .chromium()
+            .launch(
+                new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(ARGUMENTS));
+  }
+
+  /** A page of the house in a window of its own; the tap needs the page's policy out of its way. */
+  Page page(House house, String path, boolean forTap) {
+    BrowserContext context =
+        browser.newContext(
+            new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(forTap));
+    Page page = context.newPage();
+    page.onPageError(faults::add);
+    page.navigate(house.url(path));
+    return page;
+  }
+
+  /** A Stage with its sound on. */
+  Page stage(House house, long show) {
+    Page page = page(house, "/shows/" + show, true);
+    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.mouse().click(640, 120);
+    page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
+    page.waitForFunction("() => ancora.state.holder === ancora.connection.client");
+    page.evaluate(TAP);
+    return page;
+  }
+
+  /** What went wrong in the pages' scripts. */
+  List<String> faults() {
+    return faults;
+  }
+
+  @Override
+  public void close() {
+    browser.close();
+    playwright.close();
+  }
+}
