@@ -44,12 +44,7 @@ function run(player, untilTick, state) {
   const out = [];
   while (state.micros < untilTick * PER_TICK) {
     for (const action of player.advance(state.micros, state.micros + BLOCK)) {
-      out.push([
-        action.kind,
-        action.part,
-        action.pitch,
-        Math.round(action.micros / PER_TICK),
-      ]);
+      out.push([action.kind, action.part, action.pitch, Math.round(action.micros / PER_TICK)]);
     }
     state.micros += BLOCK;
   }
@@ -69,9 +64,7 @@ test("a loop goes round by itself, each note once a pass", () => {
       [2, 1920, 100, 64, 90],
     ]),
   );
-  const ons = run(player, 4 * 3840 - 10, state).filter(
-    ([kind]) => kind === "on",
-  );
+  const ons = run(player, 4 * 3840 - 10, state).filter(([kind]) => kind === "on");
   assert.deepEqual(
     ons.map(([, , , tick]) => tick),
     [0, 1920, 3840, 5760, 7680, 9600, 11520, 13440],
@@ -79,9 +72,7 @@ test("a loop goes round by itself, each note once a pass", () => {
 });
 
 test("a note rings over the line with no second attack", () => {
-  const [player, state] = start(
-    plan([[1, 3360, 1280, 60, 90]], { span: { from: 0 } }),
-  );
+  const [player, state] = start(plan([[1, 3360, 1280, 60, 90]], { span: { from: 0 } }));
   run(player, 3000, state);
   const events = run(player, 3 * 3840, state);
   assert.deepEqual(events, [
@@ -119,19 +110,14 @@ test("attacked again while it rings over: off before on", () => {
 
 test("a note heard live sounds only after its tick", () => {
   const [player, state] = start(plan([[1, 0, 100, 60, 90, 3840]]));
-  const ons = run(player, 3 * 3840 - 10, state).filter(
-    ([kind]) => kind === "on",
-  );
+  const ons = run(player, 3 * 3840 - 10, state).filter(([kind]) => kind === "on");
   assert.deepEqual(ons, [["on", 1, 60, 7680]]);
 });
 
 test("a drone is attacked once and ends when the clip leaves", () => {
   const [player, state] = start(plan([[1, 0, -1, 60, 90]]));
   assert.deepEqual(run(player, 20_000, state), [["on", 1, 60, 0]]);
-  player.setPlan(
-    { ...plan([]), parts: [{ part: 1, sound: KEYS, spans: [] }] },
-    state.micros,
-  );
+  player.setPlan({ ...plan([]), parts: [{ part: 1, sound: KEYS, spans: [] }] }, state.micros);
   assert.equal(run(player, 20_100, state)[0][0], "off");
 });
 
@@ -189,10 +175,7 @@ test("a long note missed by little is taken up, unless the hand has it", () => {
       player.handDown(1, 60, 90, state.micros);
     }
     run(player, 4040, state);
-    player.setPlan(
-      plan([[1, 0, 1920, 60, 90]], { span: { from: 3840, id: "new" } }),
-      state.micros,
-    );
+    player.setPlan(plan([[1, 0, 1920, 60, 90]], { span: { from: 3840, id: "new" } }), state.micros);
     return run(player, 4100, state).filter(([kind]) => kind === "on").length;
   };
   assert.equal(enter(false), 1);
@@ -200,13 +183,7 @@ test("a long note missed by little is taken up, unless the hand has it", () => {
 });
 
 test("no tick is skipped or repeated by a tempo change, even one that lies behind", () => {
-  const notes = Array.from({ length: 16 }, (_, i) => [
-    i + 1,
-    i * 240,
-    60,
-    40 + i,
-    90,
-  ]);
+  const notes = Array.from({ length: 16 }, (_, i) => [i + 1, i * 240, 60, 40 + i, 90]);
   const [player, state] = start(plan(notes));
   const before = run(player, 1000, state);
   const anchor = 990;
@@ -220,9 +197,7 @@ test("no tick is skipped or repeated by a tempo change, even one that lies behin
     state.micros,
   );
   const after = run(player, 12_000, state);
-  const pitches = [...before, ...after]
-    .filter(([kind]) => kind === "on")
-    .map(([, , pitch]) => pitch);
+  const pitches = [...before, ...after].filter(([kind]) => kind === "on").map(([, , pitch]) => pitch);
   pitches.forEach((pitch, i) => assert.equal(pitch, 40 + (i % 16)));
   assert.ok(pitches.length > 20);
 });
@@ -246,10 +221,7 @@ test("a drum just struck by hand is not struck again by the loop", () => {
   run(player, 900, state);
   player.handDown(1, 36, 100, state.micros);
   player.handUp(1, 36, state.micros);
-  assert.equal(
-    run(player, 1200, state).filter(([kind]) => kind === "on").length,
-    1,
-  );
+  assert.equal(run(player, 1200, state).filter(([kind]) => kind === "on").length, 1);
 });
 
 test("the click falls on its ticks, in the count-in too", () => {
@@ -305,10 +277,7 @@ test("whatever is thrown at it, every note-on has exactly one note-off", () => {
         if (part !== CLICK) {
           const key = `${part} ${pitch}`;
           const count = (open.get(key) ?? 0) + (kind === "on" ? 1 : -1);
-          assert.ok(
-            count === 0 || count === 1,
-            `round ${round}: ${kind} makes ${count} of ${key}`,
-          );
+          assert.ok(count === 0 || count === 1, `round ${round}: ${kind} makes ${count} of ${key}`);
           open.set(key, count);
         }
       }
@@ -317,13 +286,7 @@ test("whatever is thrown at it, every note-on has exactly one note-off", () => {
       const what = random(8);
       if (what < 3) {
         const notes = Array.from({ length: random(12) }, (_, i) => {
-          const note = [
-            random(20),
-            random(3840),
-            random(9) ? 15 + random(3000) : -1,
-            60 + random(4),
-            90,
-          ];
+          const note = [random(20), random(3840), random(9) ? 15 + random(3000) : -1, 60 + random(4), 90];
           return i % 3 ? note : [...note, random(20_000)];
         });
         const span = {
@@ -331,10 +294,7 @@ test("whatever is thrown at it, every note-on has exactly one note-off", () => {
           id: `s${random(3)}`,
           until: random(4) ? undefined : random(20_000),
         };
-        player.setPlan(
-          plan(notes, { span, clicks: [[0, null]] }),
-          state.micros,
-        );
+        player.setPlan(plan(notes, { span, clicks: [[0, null]] }), state.micros);
       } else if (what === 3) {
         player.setPlan(STANDSTILL, state.micros);
       } else if (what === 4) {

@@ -99,10 +99,7 @@ export class Connection extends EventTarget {
     if (count === FIRST_PINGS - 1) {
       this.socket.send(JSON.stringify({ hello: { client: this.client } }));
     }
-    setTimeout(
-      () => this.#pingOften(count + 1),
-      count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY,
-    );
+    setTimeout(() => this.#pingOften(count + 1), count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY);
   }
 
   #lost() {

@@ -28,16 +28,11 @@ export class ServerClock {
    */
   pong(sent, received, server) {
     const offset = server - ((sent + received) / 2) * 1000;
-    this.trips = [...this.trips, { trip: received - sent, offset }].slice(
-      -REMEMBERED,
-    );
+    this.trips = [...this.trips, { trip: received - sent, offset }].slice(-REMEMBERED);
     const best = this.trips.reduce((a, b) => (b.trip < a.trip ? b : a));
     const error = best.offset - (this.offset ?? NaN);
     const first = this.trips.length <= 4;
-    this.offset =
-      first || !(Math.abs(error) < STEP)
-        ? best.offset
-        : this.offset + error * SLEW;
+    this.offset = first || !(Math.abs(error) < STEP) ? best.offset : this.offset + error * SLEW;
   }
 
   /** @returns {boolean} whether it knows the time well enough to go by it */
@@ -47,9 +42,7 @@ export class ServerClock {
 
   /** @returns {number} half the fastest round trip, in microseconds */
   get delivery() {
-    return this.trips.length
-      ? Math.min(...this.trips.map(({ trip }) => trip)) * 500
-      : 0;
+    return this.trips.length ? Math.min(...this.trips.map(({ trip }) => trip)) * 500 : 0;
   }
 
   /**

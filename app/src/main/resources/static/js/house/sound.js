@@ -23,6 +23,8 @@ export class Sound extends EventTarget {
     /** @type {AudioWorkletNode | null} */
     this.node = null;
     this.offsets = [];
+    /** how far what is rendered lies ahead of what is heard, in microseconds */
+    this.leads = [];
     /** @type {object | null} the plan as far as it is known, for when the sound comes later */
     this.plan = null;
     /** delivery and output latency in microseconds, once known */
@@ -43,9 +45,7 @@ export class Sound extends EventTarget {
     try {
       this.context = new AudioContext({ latencyHint: "interactive" });
       const [bank] = await Promise.all([
-        fetch("/vendor/general-midi.sf3").then((answer) =>
-          answer.arrayBuffer(),
-        ),
+        fetch("/vendor/general-midi.sf3").then((answer) => answer.arrayBuffer()),
         this.context.audioWorklet.addModule("/js/player/bundle/worklet.js"),
         this.context.resume(),
       ]);
@@ -78,9 +78,7 @@ export class Sound extends EventTarget {
 
   /** @param {object} plan as `docs/protocol.md` has it */
   takePlan(plan) {
-    const parts = new Map(
-      (this.plan?.parts ?? []).map((part) => [part.part, part]),
-    );
+    const parts = new Map((this.plan?.parts ?? []).map((part) => [part.part, part]));
     plan.parts.forEach((part) => parts.set(part.part, part));
     this.plan = {
       ...plan,
@@ -142,25 +140,23 @@ export class Sound extends EventTarget {
     if (!contextTime || !performanceTime) {
       return;
     }
-    this.offsets = [
-      ...this.offsets,
-      this.clock.at(performanceTime) - contextTime * 1e6,
-    ].slice(-REMEMBERED);
-    const offset = [...this.offsets].sort((a, b) => a - b)[
-      this.offsets.length >> 1
-    ];
+    this.offsets = [...this.offsets, this.clock.at(performanceTime) - contextTime * 1e6].slice(-REMEMBERED);
+    const offset = median(this.offsets);
     this.#tell({ measure: { frame: 0, micros: offset } });
     const lead = this.context.currentTime * 1e6 + offset - this.clock.now();
-    this.delay = Math.max(0, Math.round(lead + this.clock.delivery));
+    this.leads = [...this.leads, lead].slice(-REMEMBERED);
+    const latency = Math.max(median(this.leads), (this.context.outputLatency || 0) * 1e6);
+    this.delay = Math.round(latency + this.clock.delivery);
   }
 
   #report() {
-    if (
-      this.delay !== null &&
-      Math.abs(this.delay - (this.reported ?? 0)) > 3_000
-    ) {
+    if (this.delay !== null && Math.abs(this.delay - (this.reported ?? 0)) > 3_000) {
       this.reported = this.delay;
       this.dispatchEvent(new CustomEvent("delay", { detail: this.delay }));
     }
   }
+}
+
+function median(values) {
+  return [...values].sort((a, b) => a - b)[values.length >> 1];
 }

@@ -46,9 +46,7 @@ export class State {
     }
     if (changes.transport) {
       this.transport = changes.transport;
-      this.map = changes.transport.rolling
-        ? new TempoMap(changes.transport.anchors)
-        : null;
+      this.map = changes.transport.rolling ? new TempoMap(changes.transport.anchors) : null;
     }
     replace(this.parts, changes.parts);
     replace(this.clips, changes.clips);

@@ -65,10 +65,7 @@ export class InputHub extends EventTarget {
     this.down.set(key, { device, channel, pitch, part });
     this.sound.down(part, pitch, velocity);
     if (part !== PREVIEW) {
-      this.connection.do(
-        { do: "keyDown", device, channel, pitch, velocity },
-        own,
-      );
+      this.connection.do({ do: "keyDown", device, channel, pitch, velocity }, own);
     }
     this.#tell(pitch, velocity);
   }
@@ -88,8 +85,6 @@ export class InputHub extends EventTarget {
   }
 
   #tell(pitch, velocity) {
-    this.dispatchEvent(
-      new CustomEvent("played", { detail: { pitch, velocity } }),
-    );
+    this.dispatchEvent(new CustomEvent("played", { detail: { pitch, velocity } }));
   }
 }

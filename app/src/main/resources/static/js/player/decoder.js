@@ -35,13 +35,9 @@ self.onmessage = async ({ data }) => {
 
 /** The samples that a sound is made of; a sound that the bank lacks has those of the first like it. */
 function indexesOf({ drums, program }) {
-  const alike = bank.presets.filter(
-    (preset) => preset.isDrum === drums || preset.isGMGSDrum === drums,
-  );
+  const alike = bank.presets.filter((preset) => preset.isDrum === drums || preset.isGMGSDrum === drums);
   const preset =
-    alike.find(
-      (candidate) => candidate.program === program && candidate.bankMSB === 0,
-    ) ?? alike[0];
+    alike.find((candidate) => candidate.program === program && candidate.bankMSB === 0) ?? alike[0];
   const found = new Set();
   for (const zone of preset.zones) {
     for (const inner of zone.instrument.zones) {

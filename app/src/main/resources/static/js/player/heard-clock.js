@@ -48,14 +48,8 @@ export class HeardClock {
     const error = this.micros === null ? Infinity : measured - this.micros;
     if (Math.abs(error) > STEP) {
       this.#goOn(measured, 0);
-    } else if (
-      Math.abs(error) > LEFT_ALONE ||
-      (this.stretch && Math.abs(error) > CORRECTED)
-    ) {
-      const stretch = Math.min(
-        MOST_STRETCH,
-        Math.max(LEAST_STRETCH, Math.abs(error) / CORRECTED_OVER),
-      );
+    } else if (Math.abs(error) > LEFT_ALONE || (this.stretch && Math.abs(error) > CORRECTED)) {
+      const stretch = Math.min(MOST_STRETCH, Math.max(LEAST_STRETCH, Math.abs(error) / CORRECTED_OVER));
       this.#goOn(this.micros, Math.sign(error) * stretch);
     } else if (this.stretch) {
       this.#goOn(this.micros, 0);

@@ -70,16 +70,10 @@ export class Player {
     this.firstTick = plan.firstTick;
     this.click = plan.click;
     for (const part of plan.parts) {
-      const known = new Set(
-        (this.parts.get(part.part)?.spans ?? []).map((span) => span.id),
-      );
+      const known = new Set((this.parts.get(part.part)?.spans ?? []).map((span) => span.id));
       this.parts.set(part.part, part);
       for (const span of part.spans) {
-        if (
-          !known.has(span.id) &&
-          this.done !== null &&
-          span.from <= this.done
-        ) {
+        if (!known.has(span.id) && this.done !== null && span.from <= this.done) {
           this.entering.push({ part: part.part, span, reload: false });
         }
       }
@@ -131,10 +125,7 @@ export class Player {
 
   #rollTo(out, from, until) {
     const last = this.map.lastTickBefore(until);
-    if (
-      this.done === null ||
-      from - this.map.microsOf(this.done) > LONGEST_GAP
-    ) {
+    if (this.done === null || from - this.map.microsOf(this.done) > LONGEST_GAP) {
       this.#enterAll(out, from);
     }
     for (const { part, span, reload } of this.entering.splice(0)) {
@@ -187,11 +178,7 @@ export class Player {
             happen: (out) => this.#enterOnTime(out, part, span),
           });
         }
-        if (
-          span.until !== undefined &&
-          span.until > after &&
-          span.until <= last
-        ) {
+        if (span.until !== undefined && span.until > after && span.until <= last) {
           events.push({
             tick: span.until,
             rank: 0,
@@ -203,8 +190,7 @@ export class Player {
             events.push({
               tick,
               rank: 2,
-              happen: (out, micros) =>
-                this.#loopDown(out, micros, part, span, note, tick),
+              happen: (out, micros) => this.#loopDown(out, micros, part, span, note, tick),
             });
           }
         }
@@ -219,24 +205,14 @@ export class Player {
     const first = Math.ceil((after + 1) / ticks) * ticks;
     const start = Math.floor(first / barTicks) * barTicks;
     for (let bar = start; bar <= last; bar += barTicks) {
-      for (
-        let tick = bar;
-        tick < bar + barTicks && tick <= last;
-        tick += ticks
-      ) {
-        if (
-          tick > after &&
-          spans.some(
-            ([from, until]) => tick >= from && (until === null || tick < until),
-          )
-        ) {
+      for (let tick = bar; tick < bar + barTicks && tick <= last; tick += ticks) {
+        if (tick > after && spans.some(([from, until]) => tick >= from && (until === null || tick < until))) {
           const pitch = tick === bar ? downbeatKey : beatKey;
           const velocity = tick === bar ? 120 : 92;
           events.push({
             tick,
             rank: 3,
-            happen: (out, micros) =>
-              out.push({ micros, kind: "on", part: CLICK, pitch, velocity }),
+            happen: (out, micros) => out.push({ micros, kind: "on", part: CLICK, pitch, velocity }),
           });
         }
       }
@@ -247,9 +223,7 @@ export class Player {
     const [id, , length, pitch, velocity] = note;
     const drone = length === DRONE;
     if (drone && this.voices.isSounding(part, pitch)) {
-      const held = this.voices
-        .heldByLoops()
-        .some((v) => v.part === part && v.loop.note === id);
+      const held = this.voices.heldByLoops().some((v) => v.part === part && v.loop.note === id);
       if (held) {
         return;
       }
@@ -268,15 +242,7 @@ export class Player {
   #enterOnTime(out, part, span) {
     for (const { note, end } of underWay(span, span.from)) {
       if (!this.voices.isSounding(part, note[3])) {
-        this.#loopDown(
-          out,
-          this.map.microsOf(span.from),
-          part,
-          span,
-          note,
-          span.from,
-          end,
-        );
+        this.#loopDown(out, this.map.microsOf(span.from), part, span, note, span.from, end);
       }
     }
   }
@@ -291,8 +257,7 @@ export class Player {
       const rest = end - at;
       const soon = micros - this.map.microsOf(begun) <= FORGIVEN_ENTRY;
       const worthIt = rest >= LEAST_REST && rest * 2 >= end - begun;
-      const byHand =
-        !reload && this.voices.attackedByHandSince(handSince, part, note[3]);
+      const byHand = !reload && this.voices.attackedByHandSince(handSince, part, note[3]);
       if ((reload || soon || worthIt) && !byHand) {
         this.#loopDown(out, micros, part, span, note, tick, end);
       }
@@ -304,17 +269,11 @@ export class Player {
 
   /** Notes that were due and are over by now, no more than the forgiven time ago, still sound. */
   #makeUpForShortNotes(out, part, span, at, micros, handSince) {
-    const earliest = Math.max(
-      span.from,
-      this.map.lastTickBefore(micros - FORGIVEN_ENTRY) + 1,
-    );
+    const earliest = Math.max(span.from, this.map.lastTickBefore(micros - FORGIVEN_ENTRY) + 1);
     for (const note of span.notes) {
       for (const tick of occurrences(span, note, earliest - 1, at - 1)) {
         const over = note[2] !== DRONE && tick + note[2] <= at;
-        if (
-          over &&
-          !this.voices.attackedByHandSince(handSince, part, note[3])
-        ) {
+        if (over && !this.voices.attackedByHandSince(handSince, part, note[3])) {
           this.#loopDown(out, micros, part, span, note, at, at + note[2]);
         }
       }
@@ -341,17 +300,14 @@ export class Player {
   #retime(now) {
     const spans = new Map();
     for (const { spans: list } of this.parts.values()) {
-      list.forEach((span) =>
-        spans.set(span.id, new Map(span.notes.map((note) => [note[0], note]))),
-      );
+      list.forEach((span) => spans.set(span.id, new Map(span.notes.map((note) => [note[0], note]))));
     }
     for (const voice of this.voices.heldByLoops()) {
       const note = spans.get(voice.loop.span)?.get(voice.loop.note);
       if (!note || note[3] !== voice.pitch) {
         this.voices.loopUp(this.pending, now, voice);
       } else {
-        voice.loop.end =
-          note[2] === DRONE ? Infinity : voice.loop.tick + note[2];
+        voice.loop.end = note[2] === DRONE ? Infinity : voice.loop.tick + note[2];
       }
     }
   }

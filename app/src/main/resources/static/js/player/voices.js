@@ -59,9 +59,7 @@ export class Voices {
    */
   loopDown(out, micros, part, pitch, velocity, hold, struck) {
     const voice = this.#voice(part, pitch);
-    const byHand =
-      micros - (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) <=
-      SAME_GESTURE;
+    const byHand = micros - (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) <= SAME_GESTURE;
     if (byHand && (voice || struck)) {
       if (voice) {
         voice.loop = hold;
@@ -85,9 +83,7 @@ export class Voices {
 
   /** @returns {Voice[]} voices that a loop holds, the one that ends first at the front */
   heldByLoops() {
-    return [...this.sounding.values()]
-      .filter((v) => v.loop)
-      .sort((a, b) => a.loop.end - b.loop.end);
+    return [...this.sounding.values()].filter((v) => v.loop).sort((a, b) => a.loop.end - b.loop.end);
   }
 
   /** @returns {boolean} whether a pitch was attacked by hand at an instant or later */

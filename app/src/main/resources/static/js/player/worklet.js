@@ -44,11 +44,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
   /** @param {object} message one of those in the page's `house/sound.js` */
   receive(message) {
     if (message.measure) {
-      this.clock.measure(
-        message.measure.frame,
-        message.measure.micros,
-        currentFrame,
-      );
+      this.clock.measure(message.measure.frame, message.measure.micros, currentFrame);
       this.waiting.splice(0).forEach((plan) => this.receive(plan));
       return;
     }
@@ -61,9 +57,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.takeSamples(message);
     } else if (message.plan) {
       this.player.setPlan(this.sinceEpoch(message.plan), now);
-      message.plan.parts.forEach(({ part, sound }) =>
-        this.wantSound(part, sound),
-      );
+      message.plan.parts.forEach(({ part, sound }) => this.wantSound(part, sound));
       this.instrument(CLICK).gain = message.plan.click.gain;
     } else if (message.sound) {
       this.wantSound(message.part, message.sound);
@@ -130,15 +124,10 @@ class PlayerProcessor extends AudioWorkletProcessor {
     }
     const frames = left.length;
     const hair = HAIR * this.clock.perFrame;
-    const [from, until] = this.clock
-      .advance(frames)
-      .map((micros) => micros - hair);
+    const [from, until] = this.clock.advance(frames).map((micros) => micros - hair);
     const cuts = new Map();
     for (const action of this.player.advance(from, until)) {
-      const offset = Math.min(
-        frames - 1,
-        Math.floor((action.micros - from) / this.clock.perFrame),
-      );
+      const offset = Math.min(frames - 1, Math.floor((action.micros - from) / this.clock.perFrame));
       const list = cuts.get(action.part);
       if (list) {
         list.push({ offset, action });

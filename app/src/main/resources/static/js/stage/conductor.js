@@ -26,11 +26,7 @@ export class Conductor {
     this.#drawGrid(armedPart);
     document.getElementById("enters-on").value = show.recording.entersOn;
     const run = document.getElementById("run");
-    run.textContent = transport.rolling
-      ? "Stop"
-      : transport.awaiting
-        ? "Call off"
-        : "Start";
+    run.textContent = transport.rolling ? "Stop" : transport.awaiting ? "Call off" : "Start";
     this.shown = "";
   }
 
@@ -54,9 +50,7 @@ export class Conductor {
       beat.textContent = `·${at.beat}`;
       this.count.append(beat);
     }
-    [...this.lamps.children].forEach((lamp, i) =>
-      lamp.classList.toggle("on", at?.beat === i + 1),
-    );
+    [...this.lamps.children].forEach((lamp, i) => lamp.classList.toggle("on", at?.beat === i + 1));
   }
 
   setTempo(bpm) {
@@ -88,8 +82,7 @@ export class Conductor {
     const toggle = document.getElementById("click");
     toggle.textContent = click.on ? "click on" : "click off";
     toggle.setAttribute("aria-pressed", String(click.on));
-    const word = (id, value) =>
-      document.querySelector(`#${id} option[value="${value}"]`).textContent;
+    const word = (id, value) => document.querySelector(`#${id} option[value="${value}"]`).textContent;
     document.getElementById("click-words").textContent =
       `${word("click-sound", click.sound)}, ${word("click-when", click.when)}`;
     document.getElementById("count-in").value = String(recording.countInBars);
@@ -104,37 +97,26 @@ export class Conductor {
     }
     const { grid, strength, swing } = part.inputGrid;
     document.getElementById("grid").value = grid;
-    const more = [
-      strength < 100 && `${strength} %`,
-      swing > 50 && `swing ${swing}`,
-    ].filter(Boolean);
+    const more = [strength < 100 && `${strength} %`, swing > 50 && `swing ${swing}`].filter(Boolean);
     document.getElementById("grid-words").textContent =
-      grid === "off"
-        ? `grid of ${part.name}: off`
-        : [`grid of ${part.name}`, ...more].join(" · ");
+      grid === "off" ? `grid of ${part.name}: off` : [`grid of ${part.name}`, ...more].join(" · ");
   }
 
   #wire() {
     const { connection, state, sound, words } = this.stage;
-    const on = (id, kind, act) =>
-      document.getElementById(id).addEventListener(kind, act);
+    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
     on("bpm", "change", () => {
       const bpm = Number(this.bpm.value.replace(",", "."));
       if (Number.isFinite(bpm)) {
         this.setTempo(bpm);
       } else {
-        words.say(
-          "That is not a tempo: type 20 to 400 quarter notes a minute.",
-          true,
-        );
+        words.say("That is not a tempo: type 20 to 400 quarter notes a minute.", true);
       }
       this.bpm.blur();
     });
     on("slower", "click", () => this.setTempo(state.show.bpm - 1));
     on("faster", "click", () => this.setTempo(state.show.bpm + 1));
-    on("tap", "pointerdown", (event) =>
-      connection.do({ do: "tapTempo" }, event.timeStamp),
-    );
+    on("tap", "pointerdown", (event) => connection.do({ do: "tapTempo" }, event.timeStamp));
     on("meter", "change", ({ target }) => {
       const [beats, unit] = target.value.split("/").map(Number);
       connection.do({ do: "setMeter", beats, unit });
@@ -198,8 +180,7 @@ export function panic({ connection, sound, standIn, words }) {
 
 /** Dark for the stage, light for daylight. */
 export function toggleTheme() {
-  const next =
-    document.documentElement.dataset.theme === "dark" ? "light" : "dark";
+  const next = document.documentElement.dataset.theme === "dark" ? "light" : "dark";
   document.documentElement.dataset.theme = next;
   localStorage.setItem("ancora-theme", next);
   drawTheme();

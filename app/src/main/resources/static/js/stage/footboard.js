@@ -45,8 +45,5 @@ export class Footboard {
 
 /** Clears the loop of the armed part; without one, brings back what was cleared. */
 export function clearOrBringBack({ connection, state }, own, back = false) {
-  connection.do(
-    { do: back || !state.armedPart?.shelf.length ? "unclear" : "clear" },
-    own,
-  );
+  connection.do({ do: back || !state.armedPart?.shelf.length ? "unclear" : "clear" }, own);
 }

@@ -4,29 +4,10 @@ const PADS = "pads";
 const KEYS = "keys";
 
 /** Where the pads lie on the computer's keyboard, from the top row down. */
-const LETTERS = [
-  "1",
-  "2",
-  "3",
-  "4",
-  "q",
-  "w",
-  "e",
-  "r",
-  "a",
-  "s",
-  "d",
-  "f",
-  "z",
-  "x",
-  "c",
-  "v",
-];
+const LETTERS = ["1", "2", "3", "4", "q", "w", "e", "r", "a", "s", "d", "f", "z", "x", "c", "v"];
 
 /** Keys of the percussion map on the pads, from the top row down: kick and snare, hats at the bottom. */
-const DRUM_PADS = [
-  54, 56, 70, 53, 41, 45, 48, 51, 37, 39, 44, 49, 36, 38, 42, 46,
-];
+const DRUM_PADS = [54, 56, 70, 53, 41, 45, 48, 51, 37, 39, 44, 49, 36, 38, 42, 46];
 
 const LOWEST_PAD = 48;
 const LOWEST_KEY = 36;
@@ -68,14 +49,11 @@ export class Hands {
     }
     this.drawn = kind;
     this.pitches = LETTERS.map((_, i) =>
-      kind === "drums"
-        ? DRUM_PADS[i]
-        : LOWEST_PAD + (3 - Math.floor(i / 4)) * 4 + (i % 4),
+      kind === "drums" ? DRUM_PADS[i] : LOWEST_PAD + (3 - Math.floor(i / 4)) * 4 + (i % 4),
     );
     this.pads.replaceChildren(
       ...this.pitches.map((pitch, i) => {
-        const name =
-          kind === "drums" ? (this.drums[pitch] ?? pitch) : noteName(pitch);
+        const name = kind === "drums" ? (this.drums[pitch] ?? pitch) : noteName(pitch);
         return this.#button(PADS, "pad", pitch, [name, small(LETTERS[i])]);
       }),
     );
@@ -86,9 +64,7 @@ export class Hands {
       const pitch = LOWEST_KEY + i;
       const black = BLACK.includes(pitch % 12);
       const label = pitch % 12 === 0 ? noteName(pitch) : "";
-      const key = this.#button(KEYS, black ? "key black" : "key", pitch, [
-        label,
-      ]);
+      const key = this.#button(KEYS, black ? "key black" : "key", pitch, [label]);
       key.setAttribute("aria-label", noteName(pitch));
       key.tabIndex = -1;
       return key;
@@ -105,8 +81,7 @@ export class Hands {
       button.setPointerCapture(event.pointerId);
       this.#send(device, pitch, true, event.timeStamp);
     });
-    const release = (event) =>
-      this.#send(device, pitch, false, event.timeStamp);
+    const release = (event) => this.#send(device, pitch, false, event.timeStamp);
     button.addEventListener("pointerup", release);
     button.addEventListener("pointercancel", release);
     button.addEventListener("contextmenu", (event) => event.preventDefault());
@@ -123,17 +98,8 @@ export class Hands {
     const held = new Map();
     addEventListener("keydown", (event) => {
       const i = LETTERS.indexOf(event.key.toLowerCase());
-      const typing = event.target.matches(
-        "input:not([type=checkbox]):not([type=range]), select",
-      );
-      if (
-        i < 0 ||
-        event.repeat ||
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        typing
-      ) {
+      const typing = event.target.matches("input:not([type=checkbox]):not([type=range]), select");
+      if (i < 0 || event.repeat || event.ctrlKey || event.metaKey || event.altKey || typing) {
         return;
       }
       held.set(event.code, this.pitches[i]);
@@ -166,9 +132,7 @@ export class Hands {
         },
       }),
     );
-    document
-      .getElementById("standin-stop")
-      .addEventListener("click", () => this.stage.standIn.stop());
+    document.getElementById("standin-stop").addEventListener("click", () => this.stage.standIn.stop());
   }
 
   #wireDrawer() {

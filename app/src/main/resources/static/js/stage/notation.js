@@ -7,12 +7,7 @@ const SVG = "http://www.w3.org/2000/svg";
 const EDGE = 30;
 const PAD = 8;
 const LEAST_ROWS = 8;
-const LAYER_COLOURS = [
-  "var(--ink)",
-  "var(--layer-2)",
-  "var(--layer-3)",
-  "var(--layer-4)",
-];
+const LAYER_COLOURS = ["var(--ink)", "var(--layer-2)", "var(--layer-3)", "var(--layer-4)"];
 
 /**
  * @typedef {{svg: SVGElement, moveTo: (position: number | null) => void}} Picture
@@ -32,10 +27,7 @@ export function loopPicture(clip, meter, drums, size) {
   bars(svg, size, scale, clip.length, meter, clip.start);
   repeatSign(svg, size, 0);
   repeatSign(svg, size, 1);
-  const layers = clip.layers.map((layer, i) => [
-    layer.notes,
-    LAYER_COLOURS[i % LAYER_COLOURS.length],
-  ]);
+  const layers = clip.layers.map((layer, i) => [layer.notes, LAYER_COLOURS[i % LAYER_COLOURS.length]]);
   notes(svg, size, scale, layers, drums, {
     start: clip.start,
     end: clip.start + clip.length,
@@ -116,12 +108,7 @@ function bars(svg, { high }, scale, length, { barTicks, beatTicks }, start) {
       y2: high - PAD,
       stroke: bar ? "var(--rule)" : "var(--line)",
     });
-    set(
-      line,
-      bar
-        ? { "stroke-width": 2 }
-        : { "stroke-dasharray": "2 6", "stroke-width": 2 },
-    );
+    set(line, bar ? { "stroke-width": 2 } : { "stroke-dasharray": "2 6", "stroke-width": 2 });
   }
 }
 
@@ -214,17 +201,12 @@ function withPlayLine(svg, { wide, high }) {
   });
   let shown;
   const moveTo = (position) => {
-    const x =
-      position === null
-        ? null
-        : Math.round((EDGE + position * (wide - 2 * EDGE)) * 2) / 2;
+    const x = position === null ? null : Math.round((EDGE + position * (wide - 2 * EDGE)) * 2) / 2;
     if (x !== shown) {
       shown = x;
       set(
         line,
-        x === null
-          ? { visibility: "hidden" }
-          : { visibility: "visible", transform: `translate(${x} 0)` },
+        x === null ? { visibility: "hidden" } : { visibility: "visible", transform: `translate(${x} 0)` },
       );
     }
   };

@@ -3,9 +3,7 @@ export class Settings {
   constructor(stage) {
     this.stage = stage;
     this.dialog = document.getElementById("settings-dialog");
-    document
-      .getElementById("settings")
-      .addEventListener("click", () => this.open());
+    document.getElementById("settings").addEventListener("click", () => this.open());
     this.#wire("setClick", () => stage.state.show.click, {
       "click-sound": ["sound", text],
       "click-when": ["when", text],
@@ -21,15 +19,11 @@ export class Settings {
       "from-first-note": ["fromFirstNote", checked],
     });
     const part = () => stage.state.armedPart;
-    this.#wire(
-      "setInputGrid",
-      () => part() && { part: part().id, ...part().inputGrid },
-      {
-        strength: ["strength", number],
-        swing: ["swing", number],
-        "ends-too": ["endsToo", checked],
-      },
-    );
+    this.#wire("setInputGrid", () => part() && { part: part().id, ...part().inputGrid }, {
+      strength: ["strength", number],
+      swing: ["swing", number],
+      "ends-too": ["endsToo", checked],
+    });
   }
 
   open() {
@@ -52,8 +46,7 @@ export class Settings {
     put("fixed-units", recording.fixedUnits);
     put("overdub-after", recording.overdubAfter);
     put("forgiveness", recording.forgiveness, `${recording.forgiveness} ms`);
-    document.getElementById("from-first-note").checked =
-      recording.fromFirstNote;
+    document.getElementById("from-first-note").checked = recording.fromFirstNote;
     if (armedPart) {
       const { strength, swing, endsToo } = armedPart.inputGrid;
       put("strength", strength, `${strength} %`);

@@ -11,8 +11,7 @@ export function shortcuts(stage, { chooser, settings }) {
   const acts = {
     Enter: (own) => connection.do({ do: "mainPress" }, own),
     " ": (own) => startOrStop(stage, own),
-    Backspace: (own, shift) =>
-      connection.do({ do: shift ? "restore" : "peel" }, own),
+    Backspace: (own, shift) => connection.do({ do: shift ? "restore" : "peel" }, own),
     Delete: (own, shift) => clearOrBringBack(stage, own, shift),
     Escape: () => panic(stage),
     t: (own) => connection.do({ do: "tapTempo" }, own),
@@ -27,20 +26,10 @@ export function shortcuts(stage, { chooser, settings }) {
   };
   addEventListener("keydown", (event) => {
     const { key, target, repeat, ctrlKey, metaKey, altKey } = event;
-    const typing = target.matches(
-      "input:not([type=checkbox]):not([type=range]), select, textarea",
-    );
+    const typing = target.matches("input:not([type=checkbox]):not([type=range]), select, textarea");
     const inDialog = document.querySelector("dialog[open]");
     const act = acts[key.length === 1 ? key.toLowerCase() : key];
-    if (
-      !act ||
-      ctrlKey ||
-      metaKey ||
-      altKey ||
-      typing ||
-      inDialog ||
-      ownsKey(target, key)
-    ) {
+    if (!act || ctrlKey || metaKey || altKey || typing || inDialog || ownsKey(target, key)) {
       return;
     }
     event.preventDefault();
@@ -52,8 +41,5 @@ export function shortcuts(stage, { chooser, settings }) {
 
 /** A focused button or link keeps the keys that press it. */
 function ownsKey(target, key) {
-  return (
-    (key === "Enter" || key === " ") &&
-    target.closest("button, a, summary, input")
-  );
+  return (key === "Enter" || key === " ") && target.closest("button, a, summary, input");
 }

@@ -11,9 +11,7 @@ export class SoundChooser {
     this.words = document.getElementById("sounds-words");
     this.search = document.getElementById("sound-search");
     this.choices = [...document.querySelectorAll(".soundchoice")];
-    this.choices.forEach((choice) =>
-      choice.addEventListener("click", () => this.#hear(choice)),
-    );
+    this.choices.forEach((choice) => choice.addEventListener("click", () => this.#hear(choice)));
     this.search.addEventListener("input", () => this.#find());
     this.keep.addEventListener("click", () => this.#choose());
     this.dialog.addEventListener("close", () => this.#closed());
@@ -28,8 +26,7 @@ export class SoundChooser {
     this.part = part;
     this.chosen = null;
     this.toPlay = null;
-    document.getElementById("sounds-title").textContent =
-      `Sound of ${part.name}`;
+    document.getElementById("sounds-title").textContent = `Sound of ${part.name}`;
     this.words.textContent = "Press one to hear it; play it with your hands.";
     this.keep.disabled = true;
     this.search.value = "";
@@ -40,27 +37,20 @@ export class SoundChooser {
       choice.setAttribute("aria-current", String(now));
     }
     this.dialog.showModal();
-    this.dialog
-      .querySelector('[aria-current="true"]')
-      ?.scrollIntoView({ block: "center" });
+    this.dialog.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "center" });
     this.search.focus();
   }
 
   #hear(choice) {
-    this.choices.forEach((other) =>
-      other.setAttribute("aria-pressed", String(other === choice)),
-    );
+    this.choices.forEach((other) => other.setAttribute("aria-pressed", String(other === choice)));
     this.chosen = soundOf(choice);
     this.stage.hub.preview = PREVIEW;
     this.stage.sound.choose(PREVIEW, this.chosen);
     this.toPlay = this.chosen;
     this.#play();
-    const music =
-      this.part.shelf.length > 0 && !same(this.chosen, this.part.sound);
+    const music = this.part.shelf.length > 0 && !same(this.chosen, this.part.sound);
     this.keep.disabled = false;
-    this.keep.textContent = music
-      ? `Replace the sound of ${this.part.name}`
-      : "Choose it";
+    this.keep.textContent = music ? `Replace the sound of ${this.part.name}` : "Choose it";
     this.words.textContent = music
       ? `${this.part.name} already has music: it will sound with ${choice.textContent.trim()}.`
       : choice.textContent.trim();
@@ -74,10 +64,7 @@ export class SoundChooser {
     const { sound } = this.stage;
     const pitches = this.toPlay.drums ? [36, 42] : [60, 64, 67];
     pitches.forEach((pitch) => sound.down(PREVIEW, pitch, 96));
-    setTimeout(
-      () => pitches.forEach((pitch) => sound.up(PREVIEW, pitch)),
-      HEARD_FOR,
-    );
+    setTimeout(() => pitches.forEach((pitch) => sound.up(PREVIEW, pitch)), HEARD_FOR);
   }
 
   #choose() {
@@ -98,8 +85,7 @@ export class SoundChooser {
   #find() {
     const wanted = this.search.value.trim().toLowerCase();
     for (const choice of this.choices) {
-      const name =
-        `${choice.textContent} ${choice.dataset.family}`.toLowerCase();
+      const name = `${choice.textContent} ${choice.dataset.family}`.toLowerCase();
       choice.hidden = !wanted.split(/\s+/).every((word) => name.includes(word));
     }
     for (const family of document.querySelectorAll(".family")) {

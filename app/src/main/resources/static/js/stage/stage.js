@@ -28,13 +28,7 @@ const stage = { clock, connection, state, sound, hub, standIn, words };
 const chooser = new SoundChooser(stage);
 const settings = new Settings(stage);
 const staves = new Staves(stage, chooser);
-const views = [
-  new Conductor(stage),
-  staves,
-  new Footboard(stage),
-  new Hands(stage),
-  settings,
-];
+const views = [new Conductor(stage), staves, new Footboard(stage), new Hands(stage), settings];
 
 function draw() {
   views.forEach((view) => view.draw());
@@ -77,16 +71,12 @@ connection.addEventListener("line", ({ detail: there }) =>
   words.lamp("line-lamp", there ? "" : "no connection"),
 );
 for (const kind of ["word", "refused", "error", "gone"]) {
-  connection.addEventListener(kind, ({ detail }) =>
-    words.say(detail, kind !== "word"),
-  );
+  connection.addEventListener(kind, ({ detail }) => words.say(detail, kind !== "word"));
 }
 
 connection.addEventListener("refused", draw);
 
-sound.addEventListener("delay", ({ detail }) =>
-  connection.do({ do: "reportDelay", micros: detail }),
-);
+sound.addEventListener("delay", ({ detail }) => connection.do({ do: "reportDelay", micros: detail }));
 sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
 
 /** Browsers let a page sound only after a touch or a key. */

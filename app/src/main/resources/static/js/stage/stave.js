@@ -20,11 +20,7 @@ export class Stave {
   /** @param {import("../house/state.js").Part} part */
   draw(part) {
     this.part = part;
-    this.tick(
-      this.stage.state.map
-        ? this.stage.state.map.tickAt(this.stage.clock.now())
-        : null,
-    );
+    this.tick(this.stage.state.map ? this.stage.state.map.tickAt(this.stage.clock.now()) : null);
   }
 
   /** @param {number | null} tick the place heard now */
@@ -44,14 +40,7 @@ export class Stave {
     const { state } = this.stage;
     const wide = Math.round(this.drawing.clientWidth);
     const high = Math.round(this.drawing.clientHeight);
-    const key = [
-      scene.kind,
-      scene.clip ?? scene.first,
-      scene.bars,
-      state.show.meter,
-      wide,
-      high,
-    ];
+    const key = [scene.kind, scene.clip ?? scene.first, scene.bars, state.show.meter, wide, high];
     if (this.drawnKey?.every((value, i) => value === key[i])) {
       return;
     }
@@ -157,10 +146,7 @@ function linesOf(scene, tick, meter) {
         style: "is-next",
         state: "READY",
         more: `clip ${scene.clip.letter}, ${lengthOf(scene.clip.length, meter)}`,
-        next:
-          scene.at === undefined
-            ? "enters on start"
-            : `enters in ${until(scene.at - tick, meter)}`,
+        next: scene.at === undefined ? "enters on start" : `enters in ${until(scene.at - tick, meter)}`,
       };
     case "CUED":
       return {
@@ -174,10 +160,7 @@ function linesOf(scene, tick, meter) {
         style: "is-rec",
         state: "RECORD",
         more: `clip ${scene.first.letter} · bar ${Math.floor((tick - scene.first.start) / barTicks) + 1}`,
-        next:
-          scene.until === undefined
-            ? ""
-            : `closes in ${until(scene.until - tick, meter)}`,
+        next: scene.until === undefined ? "" : `closes in ${until(scene.until - tick, meter)}`,
       };
     default: {
       const layers = scene.clip.layers.length;
@@ -194,7 +177,5 @@ function linesOf(scene, tick, meter) {
 }
 
 function lengthOf(ticks, { barTicks, beatTicks }) {
-  return ticks % barTicks === 0
-    ? count(ticks / barTicks, "bar")
-    : count(ticks / beatTicks, "beat");
+  return ticks % barTicks === 0 ? count(ticks / barTicks, "bar") : count(ticks / beatTicks, "beat");
 }

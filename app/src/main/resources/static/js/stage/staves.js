@@ -59,9 +59,7 @@ export class Staves {
     row.classList.toggle("armed", armed);
     row.querySelector("b").textContent = part.name;
     row.querySelector(".soundname").textContent = part.sound.name;
-    row.querySelector(".arm").lastChild.textContent = armed
-      ? "armed"
-      : "not armed";
+    row.querySelector(".arm").lastChild.textContent = armed ? "armed" : "not armed";
     row.querySelector(".ring").hidden = !armed;
     stave.draw(part);
   }
@@ -76,9 +74,7 @@ export class Staves {
     const sound = document.createElement("button");
     sound.className = "soundname";
     sound.title = "choose the sound";
-    sound.addEventListener("click", () =>
-      this.chooser.open(this.stage.state.parts.get(part.id)),
-    );
+    sound.addEventListener("click", () => this.chooser.open(this.stage.state.parts.get(part.id)));
     const arm = document.createElement("button");
     arm.className = "btn small arm";
     const ring = document.createElement("span");
@@ -87,9 +83,7 @@ export class Staves {
     hearing.className = "hearing";
     hearing.title = "lit while playing arrives";
     arm.append(hearing, ring, document.createElement("span"));
-    arm.addEventListener("click", () =>
-      this.stage.connection.do({ do: "arm", part: part.id }),
-    );
+    arm.addEventListener("click", () => this.stage.connection.do({ do: "arm", part: part.id }));
     who.append(pennant(part.id), name, sound, arm);
     const drawing = document.createElement("div");
     drawing.className = "drawing";
@@ -121,9 +115,7 @@ export class Staves {
     } else {
       this.heard.delete(pitch);
     }
-    const lamp = this.rows
-      .get(this.stage.state.armedPart?.id)
-      ?.row.querySelector(".hearing");
+    const lamp = this.rows.get(this.stage.state.armedPart?.id)?.row.querySelector(".hearing");
     lamp?.classList.toggle("on", this.heard.size > 0);
   }
 }

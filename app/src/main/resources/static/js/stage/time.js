@@ -33,9 +33,7 @@ export function until(ticks, { barTicks, beatTicks }) {
   const perBar = barTicks / beatTicks;
   const bars = Math.floor(beats / perBar);
   const rest = beats - bars * perBar;
-  return [bars && count(bars, "bar"), rest && count(rest, "beat")]
-    .filter(Boolean)
-    .join(" ");
+  return [bars && count(bars, "bar"), rest && count(rest, "beat")].filter(Boolean).join(" ");
 }
 
 /** "1 bar", "2 bars" */

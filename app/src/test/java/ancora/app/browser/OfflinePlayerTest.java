@@ -157,7 +157,9 @@ class OfflinePlayerTest {
     double[] found = numbers(onsets);
     assertThat(found).as("four beats, then silence").hasSize(4);
     for (int i = 0; i < 4; i++) {
-      assertThat(found[i] - i * 24000).as("frames after the beat, as the wood block sets in").isBetween(0.0, 240.0);
+      assertThat(found[i] - i * 24000)
+          .as("frames after the beat, as the wood block sets in")
+          .isBetween(0.0, 240.0);
     }
   }
 

@@ -1,0 +1,72 @@
+package ancora.bench;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import org.openjdk.jmh.results.RunResult;
+import org.openjdk.jmh.runner.Runner;
+import org.openjdk.jmh.runner.options.OptionsBuilder;
+import org.openjdk.jmh.runner.options.VerboseMode;
+
+/** Measures the budgets of {@code docs/architecture.md} and prints them as a table. */
+public final class Bench {
+
+  private final List<String[]> rows = new ArrayList<>();
+
+  private Bench() {}
+
+  public static void main(String[] arguments) throws Exception {
+    Bench bench = new Bench();
+    bench.page();
+    bench.engine();
+    bench.print();
+  }
+
+  private void page() throws Exception {
+    try (PageBench page = new PageBench()) {
+      row("start to first page", "%.1f s".formatted(page.startSeconds()), "8 s");
+      row("command to acknowledgement, 99 %", pair(page.acknowledgement()), "15 ms");
+      page.openPage();
+      row("a cue, cut or peel to its effect (D)", "%.0f ms".formatted(page.delayMillis()), "40 ms");
+      double[] onsets = page.recordedOnsets();
+      row(
+          "recorded onset against the key, median",
+          "%.2f ms".formatted(onsets[0]),
+          "½ tick + 0.5 ms");
+      row("recorded onset against the key, 99 %", "%.2f ms".formatted(onsets[1]), "2 ms");
+      row("script a frame, Stage with one part, 99 %", pair(page.scriptPerFrame()), "4 ms");
+    }
+  }
+
+  private void engine() throws Exception {
+    Collection<RunResult> results =
+        new Runner(
+                new OptionsBuilder()
+                    .include(EngineBench.class.getSimpleName())
+                    .verbosity(VerboseMode.SILENT)
+                    .build())
+            .run();
+    for (RunResult result : results) {
+      double micros = result.getPrimaryResult().getScore();
+      if (result.getParams().getBenchmark().endsWith("noteEvent")) {
+        row("engine: one note (down and up), 16×16×200", "%.1f µs".formatted(micros), "100 µs");
+      } else {
+        row("engine: plan of a clip of 500 notes", "%.1f µs".formatted(micros), "300 µs");
+      }
+    }
+  }
+
+  private void row(String what, String measured, String budget) {
+    rows.add(new String[] {what, measured, budget});
+  }
+
+  private static String pair(double[] medianAnd99) {
+    return String.format(Locale.ROOT, "%.1f ms (median %.1f)", medianAnd99[1], medianAnd99[0]);
+  }
+
+  private void print() {
+    System.out.printf("%-46s %-24s %s%n", "what", "measured", "budget");
+    rows.forEach(row -> System.out.printf("%-46s %-24s %s%n", row[0], row[1], row[2]));
+  }
+}

@@ -1,0 +1,176 @@
+package ancora.bench;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import java.io.IOException;
+import java.net.HttpURLConnection;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * What can only be measured from end to end: the packaged application, and a real page before it.
+ */
+final class PageBench implements AutoCloseable {
+
+  private final Process server;
+  private final int port;
+  private final double startSeconds;
+  private Playwright playwright;
+  private Page page;
+
+  PageBench() throws IOException, InterruptedException {
+    try (ServerSocket free = new ServerSocket(0)) {
+      port = free.getLocalPort();
+    }
+    long began = System.nanoTime();
+    List<String> launch = new ArrayList<>(List.of(System.getProperty("ancora.launch").split(" ")));
+    launch.add("--ancora.port=" + port);
+    launch.add("--ancora.demo=true");
+    launch.add("--ancora.data=" + Files.createTempDirectory("ancora-bench"));
+    server =
+        new ProcessBuilder(launch)
+            .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+            .redirectError(ProcessBuilder.Redirect.DISCARD)
+            .start();
+    while (!answers()) {
+      Thread.sleep(50);
+    }
+    startSeconds = (System.nanoTime() - began) / 1e9;
+  }
+
+  /** Opens the Stage in a browser, with its sound on. */
+  void openPage() {
+    playwright =
+        Playwright.create(
+            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    Browser browser =
+        playwright
+            .chromium()
+            .launch(
+                new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(
+                        List.of(
+                            "--no-sandbox",
+                            "--autoplay-policy=no-user-gesture-required",
+                            "--disable-background-networking",
+                            "--disable-component-update",
+                            "--disable-sync",
+                            "--no-first-run",
+                            "--disable-quic")));
+    page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+    page.navigate("http://localhost:" + port + "/shows/1");
+    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.mouse().click(640, 120);
+    page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
+  }
+
+  double startSeconds() {
+    return startSeconds;
+  }
+
+  /** D: delivery and output latency as the page reports them, in ms, once settled. */
+  double delayMillis() {
+    page.waitForTimeout(3000);
+    return ((Number) page.evaluate("() => ancora.sound.delay")).doubleValue() / 1000;
+  }
+
+  /** Milliseconds from a command to its acknowledgement, journal included: median and 99 %. */
+  double[] acknowledgement() throws InterruptedException {
+    try (SocketClient client = new SocketClient(port)) {
+      return client.acknowledgements();
+    }
+  }
+
+  /** Errors of recorded onsets against the hand's true times, in ms: median and 99 %. */
+  double[] recordedOnsets() {
+    page.keyboard().press("Delete");
+    page.waitForFunction("() => ancora.state.clips.size === 0");
+    page.evaluate(
+        """
+        () => {
+          ancora.connection.addEventListener("standIn", ({ detail }) => (globalThis.sent = detail));
+          const part = ancora.state.armedPart;
+          ancora.connection.do({ do: "setInputGrid", part: part.id, ...part.inputGrid, grid: "off" });
+          ancora.connection.do({ do: "mainPress" });
+        }""");
+    page.waitForFunction("() => ancora.state.parts.get(1).first");
+    page.evaluate(
+        """
+        () => ancora.connection.ask({
+          standIn: { pattern: "sixteenths", times: 4, seed: 3, spread: 15, earlyDownbeat: 0, velocitySpread: 8 }
+        })""");
+    Object found =
+        page.waitForFunction(
+                """
+                () => {
+                  const first = ancora.state.parts.get(1).first;
+                  if (!first || first.notes.length < 128) return null;
+                  const ons = sent.filter(([, status]) => status === 0x90);
+                  return first.notes.map(([, , , meant], i) =>
+                    Math.abs(ancora.state.map.microsOf(first.origin + meant) - ons[i][0]) / 1000);
+                }""",
+                null,
+                new Page.WaitForFunctionOptions().setTimeout(60_000))
+            .jsonValue();
+    page.keyboard().press("Space");
+    return medianAnd99(found);
+  }
+
+  /** Milliseconds of script a frame while the loop goes round: median and 99 %. */
+  double[] scriptPerFrame() {
+    page.keyboard().press("Space");
+    Object found =
+        page.evaluate(
+            """
+            async () => {
+              const times = [];
+              const real = requestAnimationFrame;
+              globalThis.requestAnimationFrame = (act) => real((at) => {
+                const began = performance.now();
+                act(at);
+                times.push(performance.now() - began);
+              });
+              await new Promise((done) => setTimeout(done, 4000));
+              globalThis.requestAnimationFrame = real;
+              return times;
+            }""");
+    page.keyboard().press("Space");
+    return medianAnd99(found);
+  }
+
+  private boolean answers() {
+    try {
+      HttpURLConnection home =
+          (HttpURLConnection) URI.create("http://localhost:" + port + "/").toURL().openConnection();
+      return home.getResponseCode() == 200;
+    } catch (IOException notYet) {
+      return false;
+    }
+  }
+
+  static double[] medianAnd99(Object list) {
+    double[] sorted =
+        ((List<?>) list).stream().mapToDouble(n -> ((Number) n).doubleValue()).sorted().toArray();
+    Arrays.sort(sorted);
+    return new double[] {
+      sorted[sorted.length / 2], sorted[Math.min(sorted.length - 1, sorted.length * 99 / 100)]
+    };
+  }
+
+  @Override
+  public void close() throws InterruptedException {
+    playwright.close();
+    server.destroy();
+    server.waitFor(10, TimeUnit.SECONDS);
+  }
+}
