@@ -166,12 +166,12 @@ final class StateJson {
                     .put("from", vamp.from()));
     on.first().ifPresent(first -> node.set("first", first(first, stage)));
     on.overdub()
-        .filter(overdub -> overdub.until() == Ticks.OPEN)
+        .filter(adding -> adding.until() == Ticks.OPEN)
         .ifPresent(
-            overdub ->
+            adding ->
                 node.putObject("overdub")
-                    .put("clip", overdub.clip().value())
-                    .put("from", overdub.pressed()));
+                    .put("from", adding.pressed())
+                    .put("clip", adding.clip().value()));
     return node;
   }
 
