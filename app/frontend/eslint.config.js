@@ -11,13 +11,11 @@ const rules = {
 
 export default [
   {
-    basePath: "..",
     files: ["src/main/resources/static/js/**/*.js"],
     languageOptions: { globals: { ...globals.browser, ...globals.audioWorklet } },
     rules,
   },
   {
-    basePath: "..",
     files: ["src/test/js/**/*.js", "frontend/*.mjs"],
     languageOptions: { globals: globals.node },
     rules,

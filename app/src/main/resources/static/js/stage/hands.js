@@ -120,18 +120,15 @@ export class Hands {
 
   #wireStandIn() {
     const value = (id) => document.getElementById(id).value;
-    document.getElementById("standin-play").addEventListener("click", () =>
+    document.getElementById("standin-play").addEventListener("click", () => {
+      const [spread, earlyDownbeat] = value("timing").split(" ").map(Number);
+      const pattern = value("pattern");
+      const times = Number(value("times"));
+      const velocitySpread = spread ? 8 : 0;
       this.stage.connection.ask({
-        standIn: {
-          pattern: value("pattern"),
-          times: Number(value("times")),
-          seed: 7,
-          spread: Number(value("timing")),
-          earlyDownbeat: 0,
-          velocitySpread: value("timing") === "0" ? 0 : 8,
-        },
-      }),
-    );
+        standIn: { pattern, times, seed: 7, spread, earlyDownbeat, velocitySpread },
+      });
+    });
     document.getElementById("standin-stop").addEventListener("click", () => this.stage.standIn.stop());
   }
 

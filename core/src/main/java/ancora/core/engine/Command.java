@@ -91,5 +91,5 @@ public sealed interface Command {
   record Unclear() implements Command {}
 
   /** The page reports D: delivery and output latency, 0 to 1 000 000 µs. */
-  record ReportDelay(long micros) implements Command {}
+  record ReportDelay(long micros) implements Timeless {}
 }
