@@ -9,6 +9,8 @@ import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
+import ancora.core.run.Replay;
+import ancora.core.run.Sounded;
 import ancora.core.show.LengthRule;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -19,8 +21,10 @@ import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
@@ -175,6 +179,83 @@ class AlwaysHoldsTest {
     Performed again = perform(acts, true);
     assertThat(again.outcomes()).isEqualTo(once.outcomes());
     assertThat(again.stage()).isEqualTo(once.stage());
+  }
+
+  /**
+   * 16.1: every note-on that is sent has exactly one note-off; after stop and panic none is left.
+   */
+  @Property(tries = 150)
+  void everyNoteOnHasOneNoteOff(@ForAll("performances") List<Act> acts) {
+    Replay replay = replay(acts);
+    long end = 500_000_000;
+    replay.apply(new Command.Stop(), end, end);
+    replay.apply(new Command.Panic(), end + 1, end + 1);
+    Map<List<Integer>, Integer> open = new HashMap<>();
+    for (Sounded s : replay.sounded()) {
+      if (!s.isClick()) {
+        int change = s.kind() == Sounded.Kind.ON ? 1 : -1;
+        int now = open.merge(List.of(s.part().value(), s.pitch()), change, Integer::sum);
+        assertThat(now).as("%s", s).isBetween(0, 1);
+      }
+    }
+    assertThat(open.values()).allMatch(count -> count == 0);
+  }
+
+  /** 16.3: in a steady loop each loop note sounds once a pass; a drone never again. */
+  @Property(tries = 100)
+  void inASteadyLoopEachNoteSoundsOnceAPass(@ForAll("performances") List<Act> acts) {
+    Replay replay = replay(acts);
+    long now = 300_000_000;
+    replay.apply(new Command.Panic(), now, now);
+    if (replay.stage().map().isEmpty()) {
+      return;
+    }
+    // far beyond what was played last, so that nothing waits for its pass any more
+    replay.advance(now + 400_000_000);
+    int before = replay.sounded().size();
+    var plan = Engine.of(replay.stage()).plan();
+    var map = replay.stage().map().orElseThrow();
+    long from = map.tickAt(now + 400_000_000);
+    long longest = 64 * 3840 * 2;
+    replay.advance(Math.round(map.microsOf(from + longest)));
+    List<Sounded> steady = replay.sounded().subList(before, replay.sounded().size());
+    for (var part : plan.parts()) {
+      for (Span span : part.spans()) {
+        for (PlannedNote note : span.notes()) {
+          long passes = longest / span.window().length();
+          long heard =
+              steady.stream()
+                  .filter(
+                      s ->
+                          s.part().equals(part.part())
+                              && s.kind() == Sounded.Kind.ON
+                              && s.pitch() == note.pitch()
+                              && Math.floorMod(s.tick() - span.phase(), span.window().length())
+                                  == note.place() - span.window().start())
+                  .count();
+          if (note.length() == PlannedNote.DRONE) {
+            assertThat(heard).isZero();
+          } else {
+            assertThat(heard).isBetween(passes - 1, passes + 1);
+          }
+        }
+      }
+    }
+  }
+
+  private static Replay replay(List<Act> acts) {
+    Replay replay =
+        Replay.of(
+            Stage.of(
+                Show.named("random")
+                    .withNewPart("Kit", Sound.STANDARD_KIT)
+                    .withNewPart("Bass", Sound.of(33))));
+    long now = 5_000_000;
+    for (Act act : acts) {
+      now += act.pause();
+      replay.apply(act.command(), now - act.late(), now);
+    }
+    return replay;
   }
 
   /** 16.8: each note-on received is in hindsight, and marked if a clip has it. */

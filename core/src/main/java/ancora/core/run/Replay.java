@@ -1,0 +1,121 @@
+package ancora.core.run;
+
+import ancora.core.engine.Command;
+import ancora.core.engine.Engine;
+import ancora.core.engine.HeldKey;
+import ancora.core.engine.Outcome;
+import ancora.core.engine.Stage;
+import ancora.core.plan.Plan;
+import ancora.core.time.TempoMap;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+
+/**
+ * A performance done again in virtual time, from its journal: as fast as the machine can, with no
+ * clock. What the hands and the loops sounded comes out event by event.
+ */
+public final class Replay {
+
+  private final Engine engine;
+  private final List<Sounded> sounded = new ArrayList<>();
+  private final VirtualPlayer player = new VirtualPlayer(sounded::add);
+  private final List<Roll> rolls = new ArrayList<>();
+  private Plan plan;
+  private Optional<TempoMap> rolling = Optional.empty();
+  private int rollBegan;
+
+  private Replay(Engine engine) {
+    this.engine = engine;
+    this.plan = engine.plan();
+    player.take(plan, 0);
+  }
+
+  /** Begins with a stage at standstill. */
+  public static Replay of(Stage stage) {
+    return new Replay(Engine.of(stage));
+  }
+
+  /**
+   * Does one thing of the journal.
+   *
+   * @param stamp instant at which hand or foot acted, in microseconds
+   * @param applied instant at which the command was applied; no earlier than those before it
+   */
+  public Outcome apply(Command command, long stamp, long applied) {
+    advance(applied);
+    List<HeldKey> before = engine.stage().heldKeys();
+    Outcome outcome = engine.apply(command, stamp, applied);
+    if (outcome instanceof Outcome.Done) {
+      sound(command, before, applied);
+    }
+    follow(applied);
+    return outcome;
+  }
+
+  /** Lets time pass. */
+  public void advance(long micros) {
+    for (OptionalLong due = engine.nextDue();
+        due.isPresent() && due.getAsLong() < micros;
+        due = engine.nextDue()) {
+      player.advance(due.getAsLong());
+      engine.advance(due.getAsLong());
+      follow(due.getAsLong());
+    }
+    player.advance(micros);
+    engine.advance(micros);
+    follow(micros);
+  }
+
+  /** What has sounded so far, in order. */
+  public List<Sounded> sounded() {
+    return List.copyOf(sounded);
+  }
+
+  public Stage stage() {
+    return engine.stage();
+  }
+
+  /** What sounded while the transport ran, each run by itself; the last may still go on. */
+  public List<Roll> rolls() {
+    List<Roll> all = new ArrayList<>(rolls);
+    rolling.ifPresent(map -> all.add(new Roll(map, sounded.subList(rollBegan, sounded.size()))));
+    return all;
+  }
+
+  /** Keys that the engine took sound, and end, on the part that they went to. */
+  private void sound(Command command, List<HeldKey> before, long micros) {
+    List<HeldKey> after = engine.stage().heldKeys();
+    for (HeldKey key : before) {
+      if (!after.contains(key)) {
+        player.handUp(key.part(), key.key().pitch(), micros);
+      }
+    }
+    if (command instanceof Command.KeyDown press) {
+      for (HeldKey key : after) {
+        if (!before.contains(key)) {
+          player.handDown(key.part(), key.key().pitch(), press.velocity(), micros);
+        }
+      }
+    }
+    if (command instanceof Command.Panic) {
+      player.panic(micros);
+    }
+  }
+
+  private void follow(long micros) {
+    Plan next = engine.plan();
+    if (!next.equals(plan)) {
+      plan = next;
+      player.take(next, micros);
+    }
+    Optional<TempoMap> map = engine.stage().map();
+    if (rolling.isPresent() && map.isEmpty()) {
+      rolls.add(new Roll(rolling.get(), sounded.subList(rollBegan, sounded.size())));
+    } else if (rolling.isEmpty()) {
+      rollBegan = sounded.size();
+    }
+    rolling = map;
+  }
+}

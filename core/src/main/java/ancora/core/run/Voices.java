@@ -1,0 +1,176 @@
+package ancora.core.run;
+
+import ancora.core.plan.PlannedNote;
+import ancora.core.plan.Span;
+import ancora.core.run.Sounded.Kind;
+import ancora.core.show.PartId;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Predicate;
+
+/**
+ * One voice for each part and pitch, held by the loop, by the hand, or by both (rule 16.2). An
+ * attack by either attacks it anew, off before on; it ends when neither holds it.
+ */
+final class Voices {
+
+  /** A loop attack this soon after a hand attack takes hold without attacking, in microseconds. */
+  private static final long SAME_GESTURE = 60_000;
+
+  private record Key(PartId part, int pitch) {}
+
+  /**
+   * A note that holds a voice.
+   *
+   * @param span the span that it belongs to
+   * @param note its id
+   * @param attack tick of its attack
+   * @param end tick of its end; {@link Ticks#OPEN} for a drone
+   */
+  record Hold(Span span, long note, long attack, long end) {}
+
+  private record Voice(PartId part, int pitch, Optional<Hold> loop, boolean hand) {}
+
+  private final Map<Key, Voice> sounding = new HashMap<>();
+  private final Map<Key, Long> handAttacks = new HashMap<>();
+  private final Consumer<Sounded> out;
+
+  Voices(Consumer<Sounded> out) {
+    this.out = out;
+  }
+
+  void handDown(long tick, long micros, PartId part, int pitch, int velocity) {
+    Optional<Hold> loop = Optional.ofNullable(at(part, pitch)).flatMap(Voice::loop);
+    attack(tick, micros, new Voice(part, pitch, loop, true), velocity);
+    handAttacks.put(new Key(part, pitch), micros);
+  }
+
+  void handUp(long tick, long micros, PartId part, int pitch) {
+    Voice voice = at(part, pitch);
+    if (voice != null && voice.hand()) {
+      keepOrEnd(tick, micros, new Voice(part, pitch, voice.loop(), false));
+    }
+  }
+
+  /**
+   * A note of a loop is due.
+   *
+   * @param struck whether the sound dies by itself, as a drum's: then a hand's stroke just before
+   *     is the same gesture even though the key is up again
+   */
+  void loopDown(long tick, long micros, PartId part, PlannedNote note, Hold hold, boolean struck) {
+    Voice voice = at(part, note.pitch());
+    Voice held = new Voice(part, note.pitch(), Optional.of(hold), voice != null && voice.hand());
+    Long byHand = handAttacks.get(new Key(part, note.pitch()));
+    boolean sameGesture = byHand != null && micros - byHand <= SAME_GESTURE;
+    if (sameGesture && voice != null) {
+      put(held);
+    } else if (!sameGesture || !struck) {
+      attack(tick, micros, held, note.velocity());
+    }
+  }
+
+  /** Whether a loop's note holds its voice already. */
+  boolean isHeldBy(PartId part, int pitch, long noteId) {
+    Voice voice = at(part, pitch);
+    return voice != null && voice.loop().filter(hold -> hold.note() == noteId).isPresent();
+  }
+
+  boolean isSounding(PartId part, int pitch) {
+    return at(part, pitch) != null;
+  }
+
+  boolean attackedByHandSince(double micros, PartId part, int pitch) {
+    Long byHand = handAttacks.get(new Key(part, pitch));
+    return byHand != null && byHand >= micros;
+  }
+
+  /** The ticks, up to one, at which holds of loops end, rising. */
+  List<Long> endsUpTo(long tick) {
+    return sounding.values().stream()
+        .flatMap(voice -> voice.loop().stream())
+        .map(Hold::end)
+        .filter(end -> end <= tick)
+        .distinct()
+        .sorted()
+        .toList();
+  }
+
+  /** Lets loops go of voices. */
+  void letGo(long tick, long micros, Predicate<Hold> which) {
+    for (Voice voice : heldByLoops()) {
+      if (which.test(voice.loop().orElseThrow())) {
+        keepOrEnd(
+            tick, micros, new Voice(voice.part(), voice.pitch(), Optional.empty(), voice.hand()));
+      }
+    }
+  }
+
+  /** Gives holds another end, by span and note; those whose note is gone end now. */
+  void retime(long tick, long micros, Function<Hold, Optional<Hold>> anew) {
+    for (Voice voice : heldByLoops()) {
+      Optional<Hold> hold = anew.apply(voice.loop().orElseThrow());
+      Voice next = new Voice(voice.part(), voice.pitch(), hold, voice.hand());
+      if (hold.isPresent()) {
+        put(next);
+      } else {
+        keepOrEnd(tick, micros, next);
+      }
+    }
+  }
+
+  void endAll(long tick, long micros) {
+    for (Voice voice : inOrder()) {
+      keepOrEnd(tick, micros, new Voice(voice.part(), voice.pitch(), Optional.empty(), false));
+    }
+  }
+
+  private void attack(long tick, long micros, Voice voice, int velocity) {
+    if (isSounding(voice.part(), voice.pitch())) {
+      say(tick, micros, voice, Kind.OFF, 0);
+    }
+    put(voice);
+    say(tick, micros, voice, Kind.ON, velocity);
+  }
+
+  private void keepOrEnd(long tick, long micros, Voice voice) {
+    if (voice.hand() || voice.loop().isPresent()) {
+      put(voice);
+    } else {
+      sounding.remove(new Key(voice.part(), voice.pitch()));
+      say(tick, micros, voice, Kind.OFF, 0);
+    }
+  }
+
+  private void say(long tick, long micros, Voice voice, Kind kind, int velocity) {
+    out.accept(new Sounded(tick, micros, voice.part(), kind, voice.pitch(), velocity));
+  }
+
+  private List<Voice> heldByLoops() {
+    return inOrder().stream().filter(voice -> voice.loop().isPresent()).toList();
+  }
+
+  /** Voices by part and pitch, so that the same performance gives the same order. */
+  private List<Voice> inOrder() {
+    List<Voice> voices = new ArrayList<>(sounding.values());
+    voices.sort(
+        Comparator.comparingInt((Voice voice) -> voice.part().value())
+            .thenComparingInt(Voice::pitch));
+    return voices;
+  }
+
+  private Voice at(PartId part, int pitch) {
+    return sounding.get(new Key(part, pitch));
+  }
+
+  private void put(Voice voice) {
+    sounding.put(new Key(voice.part(), voice.pitch()), voice);
+  }
+}
