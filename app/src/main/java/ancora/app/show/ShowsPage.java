@@ -1,10 +1,18 @@
 package ancora.app.show;
 
+import ancora.app.journal.JournalFile;
+import ancora.app.journal.ShowJson;
 import ancora.app.stage.StageHouse;
+import ancora.app.store.JournalRow;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -19,10 +27,12 @@ class ShowsPage {
 
   private final ShowStore store;
   private final StageHouse house;
+  private final ObjectMapper json;
 
-  ShowsPage(ShowStore store, StageHouse house) {
+  ShowsPage(ShowStore store, StageHouse house, ObjectMapper json) {
     this.store = store;
     this.house = house;
+    this.json = json;
   }
 
   @GetMapping("/")
@@ -71,6 +81,28 @@ class ShowsPage {
     } catch (Refusal refusal) {
       return home(after, refusal.getMessage());
     }
+  }
+
+  /** The journal of a show, from when it was made, to be kept or sent in with a fault. */
+  @GetMapping("/shows/{id}/journal")
+  ResponseEntity<String> journal(@PathVariable long id) throws JsonProcessingException {
+    Show now =
+        store
+            .find(id)
+            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."))
+            .stage()
+            .show();
+    StringBuilder text = new StringBuilder();
+    text.append(JournalFile.head(ShowJson.read(json.readTree(store.origin(id))))).append('\n');
+    for (JournalRow row : store.journalAfter(id, 0)) {
+      ObjectNode command = (ObjectNode) json.readTree(row.command());
+      text.append(JournalFile.line(row.appliedUs(), row.stampUs(), command)).append('\n');
+    }
+    String name = now.title().replaceAll("[^A-Za-z0-9]+", "-");
+    return ResponseEntity.ok()
+        .contentType(MediaType.parseMediaType("application/jsonl;charset=UTF-8"))
+        .header("Content-Disposition", "attachment; filename=\"" + name + ".jsonl\"")
+        .body(text.toString());
   }
 
   private static String home(RedirectAttributes after, String sentence) {

@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.app.journal.CommandJson;
 import ancora.core.plan.Plan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;

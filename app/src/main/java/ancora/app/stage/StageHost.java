@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.app.journal.CommandJson;
 import ancora.app.store.JournalRow;
 import ancora.app.store.JournalWriter;
 import ancora.app.store.ShowStore;

@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.app.journal.CommandJson;
 import ancora.app.time.HouseClock;
 import ancora.core.Refusal;
 import com.fasterxml.jackson.core.JsonProcessingException;

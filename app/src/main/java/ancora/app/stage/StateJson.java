@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.app.journal.CommandJson;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.engine.PartStage;

@@ -68,6 +68,12 @@ interface ShowMapper {
       where id = #{id}""")
   void updateShow(ShowRow row);
 
+  @Update("update shows set origin = #{origin} where id = #{id}")
+  void saveOrigin(@Param("id") long id, @Param("origin") String origin);
+
+  @Select("select origin from shows where id = #{id}")
+  String origin(long id);
+
   @Update("update shows set rest = #{rest} where id = #{id}")
   void saveRest(@Param("id") long id, @Param("rest") String rest);
 

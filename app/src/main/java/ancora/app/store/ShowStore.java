@@ -1,5 +1,6 @@
 package ancora.app.store;
 
+import ancora.app.journal.ShowJson;
 import ancora.app.store.Rows.ClipRow;
 import ancora.app.store.Rows.LayerRow;
 import ancora.app.store.Rows.NoteRow;
@@ -71,6 +72,7 @@ public class ShowStore {
   public long add(Show show, boolean demo) {
     ShowMapper.NewId key = new ShowMapper.NewId();
     mapper.insertShow(row(0, show, 0), demo, key);
+    mapper.saveOrigin(key.id, ShowJson.write(show).toString());
     show.parts().forEach(part -> savePart(key.id, part, show.parts().indexOf(part), null));
     return key.id;
   }
@@ -149,6 +151,11 @@ public class ShowStore {
 
   public long lastSeq(long showId) {
     return mapper.lastSeq(showId);
+  }
+
+  /** The show as it was when it was made, as JSON. */
+  public String origin(long showId) {
+    return mapper.origin(showId);
   }
 
   /** The highest number accepted from each page. */

@@ -1,4 +1,4 @@
-package ancora.app.stage;
+package ancora.app.journal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

@@ -1,4 +1,4 @@
-package ancora.app.stage;
+package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.engine.Command;
@@ -21,7 +21,7 @@ import java.util.Map;
 import java.util.function.Function;
 
 /** Commands as JSON, read from pages and written to the journal. */
-final class CommandJson {
+public final class CommandJson {
 
   private static final Map<String, Function<JsonNode, Command>> READERS =
       Map.ofEntries(
@@ -56,14 +56,14 @@ final class CommandJson {
   private CommandJson() {}
 
   /** The command that a page sent; refuses what is none. */
-  static Command read(JsonNode node) {
+  public static Command read(JsonNode node) {
     Function<JsonNode, Command> reader = READERS.get(text(node, "do"));
     Refusal.unless(reader != null, "There is no such command: %s.", shortened(text(node, "do")));
     return reader.apply(node);
   }
 
   /** A command as {@link #read} reads it. */
-  static ObjectNode write(Command command) {
+  public static ObjectNode write(Command command) {
     ObjectNode node = JsonNodeFactory.instance.objectNode();
     String simple = command.getClass().getSimpleName();
     node.put("do", Character.toLowerCase(simple.charAt(0)) + simple.substring(1));
@@ -97,7 +97,7 @@ final class CommandJson {
     return node;
   }
 
-  static ObjectNode write(ObjectNode node, Click click) {
+  public static ObjectNode write(ObjectNode node, Click click) {
     return node.put("on", click.on())
         .put("when", click.when().name())
         .put("sound", click.sound().name())
@@ -105,7 +105,7 @@ final class CommandJson {
         .put("dotted", click.dotted());
   }
 
-  static ObjectNode write(ObjectNode node, RecordingSettings settings) {
+  public static ObjectNode write(ObjectNode node, RecordingSettings settings) {
     return node.put("entersOn", settings.entersOn().name())
         .put("closesOn", settings.closesOn().name())
         .put("forgiveness", settings.forgiveness().millis())
@@ -116,11 +116,11 @@ final class CommandJson {
         .put("fromFirstNote", settings.fromFirstNote());
   }
 
-  static ObjectNode write(ObjectNode node, Sound sound) {
+  public static ObjectNode write(ObjectNode node, Sound sound) {
     return node.put("drums", sound.drums()).put("program", sound.program());
   }
 
-  static ObjectNode write(ObjectNode node, InputGrid grid) {
+  public static ObjectNode write(ObjectNode node, InputGrid grid) {
     return node.put("grid", grid.grid().words())
         .put("strength", grid.strength())
         .put("swing", grid.swing())
@@ -172,13 +172,13 @@ final class CommandJson {
     return new PartId(integer(node, "part"));
   }
 
-  static String text(JsonNode node, String field) {
+  public static String text(JsonNode node, String field) {
     JsonNode value = node.get(field);
     Refusal.unless(value != null && value.isTextual(), "The message lacks the text “%s”.", field);
     return value.textValue();
   }
 
-  static long whole(JsonNode node, String field) {
+  public static long whole(JsonNode node, String field) {
     JsonNode value = node.get(field);
     Refusal.unless(
         value != null && value.isIntegralNumber() && value.canConvertToLong(),
@@ -187,7 +187,7 @@ final class CommandJson {
     return value.longValue();
   }
 
-  static int integer(JsonNode node, String field) {
+  public static int integer(JsonNode node, String field) {
     long value = whole(node, field);
     Refusal.unless(
         value >= Integer.MIN_VALUE && value <= Integer.MAX_VALUE,
@@ -196,7 +196,7 @@ final class CommandJson {
     return (int) value;
   }
 
-  static double number(JsonNode node, String field) {
+  public static double number(JsonNode node, String field) {
     JsonNode value = node.get(field);
     Refusal.unless(value != null && value.isNumber(), "The message lacks the number “%s”.", field);
     return value.doubleValue();

@@ -1,0 +1,115 @@
+package ancora.app.journal;
+
+import ancora.core.Refusal;
+import ancora.core.engine.Command;
+import ancora.core.show.Show;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Supplier;
+
+/**
+ * A journal as a text file, a JSON object a line; {@code docs/journal.md} describes it.
+ *
+ * @param show the show as it stood before the first line
+ * @param lines what was done, in the order in which it was applied
+ */
+public record JournalFile(Show show, List<Line> lines) {
+
+  /** The format that is written, and the only one that is read. */
+  public static final int FORMAT = 1;
+
+  /** A journal has no more lines than this. */
+  static final int MOST_LINES = 2_000_000;
+
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  /**
+   * Something done.
+   *
+   * @param at instant at which it was applied, in microseconds
+   * @param stamp instant at which hand or foot acted, in microseconds
+   * @param command what
+   */
+  public record Line(long at, long stamp, Command command) {}
+
+  public JournalFile {
+    lines = List.copyOf(lines);
+  }
+
+  /** The head of a file. */
+  public static String head(Show show) {
+    ObjectNode head = JsonNodeFactory.instance.objectNode().put("journal", FORMAT);
+    head.set("show", ShowJson.write(show));
+    return head.toString();
+  }
+
+  /**
+   * A line of a file.
+   *
+   * @param command as {@link CommandJson} writes it
+   */
+  public static String line(long at, long stamp, ObjectNode command) {
+    ObjectNode line = JsonNodeFactory.instance.objectNode().put("at", at).put("stamp", stamp);
+    line.setAll(command);
+    return line.toString();
+  }
+
+  /** Reads a file; refuses a bad line with its number and a reason. */
+  public static JournalFile read(List<String> text) {
+    Refusal.unless(!text.isEmpty(), "line 1: the file is empty: the first line has the show.");
+    Refusal.unless(text.size() <= MOST_LINES, "The file has more than %s lines.", MOST_LINES);
+    Show show = at(1, () -> show(object(text.get(0))));
+    List<Line> lines = new ArrayList<>();
+    for (int i = 1; i < text.size(); i++) {
+      String one = text.get(i);
+      if (one.isBlank()) {
+        continue;
+      }
+      long earliest = lines.isEmpty() ? Long.MIN_VALUE : lines.get(lines.size() - 1).at();
+      lines.add(at(i + 1, () -> line(object(one), earliest)));
+    }
+    return new JournalFile(show, lines);
+  }
+
+  private static Show show(JsonNode head) {
+    Refusal.unless(
+        head.has("journal") && head.get("journal").isInt() && head.has("show"),
+        "the first line is not the head of a journal: {\"journal\": 1, \"show\": …}.");
+    Refusal.unless(
+        head.get("journal").intValue() == FORMAT,
+        "this is a journal of format %s: only format %s is read.",
+        head.get("journal"),
+        FORMAT);
+    return ShowJson.read(head.get("show"));
+  }
+
+  private static Line line(JsonNode node, long earliest) {
+    long at = CommandJson.whole(node, "at");
+    long stamp = CommandJson.whole(node, "stamp");
+    Refusal.unless(at >= earliest, "it was applied before the line above it.");
+    return new Line(at, stamp, CommandJson.read(node));
+  }
+
+  private static JsonNode object(String text) {
+    try {
+      JsonNode node = JSON.readTree(text);
+      Refusal.unless(node != null && node.isObject(), "that is not a JSON object.");
+      return node;
+    } catch (JsonProcessingException malformed) {
+      throw new Refusal("that is not JSON.");
+    }
+  }
+
+  private static <T> T at(int number, Supplier<T> reading) {
+    try {
+      return reading.get();
+    } catch (Refusal refusal) {
+      throw new Refusal("line " + number + ": " + refusal.getMessage());
+    }
+  }
+}
