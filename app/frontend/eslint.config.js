@@ -16,7 +16,7 @@ export default [
     rules,
   },
   {
-    files: ["src/test/js/**/*.js", "frontend/*.mjs"],
+    files: ["src/test/js/**/*.js", "src/test/js-support/*.mjs", "frontend/*.mjs"],
     languageOptions: { globals: globals.node },
     rules,
   },

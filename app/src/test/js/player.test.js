@@ -92,6 +92,19 @@ test("entering from the top, what is under way round the circle is attacked with
   ]);
 });
 
+test("what is under way at the entry keeps its end when a new plan comes", () => {
+  const [player, state] = start(plan([[1, 3360, 1280, 60, 90]]));
+  run(player, 400, state);
+  player.setPlan(
+    plan([
+      [1, 3360, 1280, 60, 90],
+      [2, 1920, 100, 64, 90],
+    ]),
+    state.micros,
+  );
+  assert.deepEqual(run(player, 1000, state), [["off", 1, 60, 800]]);
+});
+
 test("attacked again while it rings over: off before on", () => {
   const [player, state] = start(
     plan([

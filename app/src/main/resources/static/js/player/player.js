@@ -240,9 +240,9 @@ export class Player {
 
   /** Notes under way at the entry, counted round the circle, are attacked with the rest of their length. */
   #enterOnTime(out, part, span) {
-    for (const { note, end } of underWay(span, span.from)) {
+    for (const { note, tick, end } of underWay(span, span.from)) {
       if (!this.voices.isSounding(part, note[3])) {
-        this.#loopDown(out, this.map.microsOf(span.from), part, span, note, span.from, end);
+        this.#loopDown(out, this.map.microsOf(span.from), part, span, note, tick, end);
       }
     }
   }
