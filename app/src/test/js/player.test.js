@@ -215,6 +215,24 @@ test("no tick is skipped or repeated by a tempo change, even one that lies behin
   assert.ok(pitches.length > 20);
 });
 
+test("after a stall what was missed is left out, and the loop goes on in step", () => {
+  const notes = Array.from({ length: 16 }, (_, i) => [i + 1, i * 240, 60, 40 + i, 90]);
+  const [player, state] = start(plan(notes));
+  run(player, 1000, state);
+  state.micros += 400_000;
+  const ons = run(player, 3000, state).filter(([kind]) => kind === "on");
+  assert.deepEqual(
+    ons.map(([, , pitch, tick]) => [pitch, tick]),
+    [
+      [48, 1920],
+      [49, 2160],
+      [50, 2400],
+      [51, 2640],
+      [52, 2880],
+    ],
+  );
+});
+
 test("hand and loop share one voice", () => {
   const [player, state] = start(plan([[1, 960, 960, 60, 90]]));
   run(player, 900, state);
@@ -349,7 +367,7 @@ test("the clock is slewed, never stepped, and leaves jitter alone", () => {
   assert.equal(clock.stretch, 0);
   clock.measure(48_000, 1.7e15 + 1e6 + 5000, 48_000);
   assert.ok(Math.abs(clock.micros - 1e6) < 1e-6);
-  assert.ok(clock.stretch > 0 && clock.stretch <= 0.0006);
+  assert.ok(clock.stretch > 0 && clock.stretch <= 0.005);
   clock.measure(48_000, 1.7e15 + 9e6, 48_000);
   assert.ok(Math.abs(clock.micros - 9e6) < 1);
 });

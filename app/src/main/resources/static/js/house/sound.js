@@ -13,6 +13,10 @@ const MEASURE_EVERY = 250;
 const REMEMBERED = 15;
 const REPORT_EVERY = 3_000;
 
+/** Measurements this close to each other agree; this far from the usual they tell of a stall. Microseconds. */
+const AGREE = 10_000;
+const STALL = 40_000;
+
 export class Sound extends EventTarget {
   /** @param {import("./server-clock.js").ServerClock} clock */
   constructor(clock) {
@@ -141,12 +145,26 @@ export class Sound extends EventTarget {
       return;
     }
     this.offsets = [...this.offsets, this.clock.at(performanceTime) - contextTime * 1e6].slice(-REMEMBERED);
+    this.#forgetBeforeStall();
     const offset = median(this.offsets);
     this.#tell({ measure: { frame: 0, micros: offset } });
     const lead = this.context.currentTime * 1e6 + offset - this.clock.now();
     this.leads = [...this.leads, lead].slice(-REMEMBERED);
     const latency = Math.max(median(this.leads), (this.context.outputLatency || 0) * 1e6);
     this.delay = Math.round(latency + this.clock.delivery);
+  }
+
+  /**
+   * A sound output that has stalled is later for good. Two measurements that agree with each other, and
+   * not with those before, are believed at once: else what is played would be placed wrongly meanwhile.
+   */
+  #forgetBeforeStall() {
+    const [one, two] = this.offsets.slice(-2);
+    const usual = median(this.offsets);
+    if (Math.abs(one - two) < AGREE && Math.abs(one - usual) > STALL && Math.abs(two - usual) > STALL) {
+      this.offsets = [one, two];
+      this.leads = [];
+    }
   }
 
   #report() {

@@ -1,7 +1,7 @@
 /**
  * The audio thread's idea of server time: which instant is heard with the frame that is rendered
  * next. It runs on without a jump; where the two clocks drift apart it is slewed, never stepped,
- * except before the first sound and after a sleep.
+ * except before the first sound and after a stall.
  */
 
 /** Measurements jitter; less than this is left alone, in microseconds. */
@@ -15,10 +15,10 @@ const CORRECTED_OVER = 10_000_000;
 
 /** …but time is stretched by at least this, and at most that: too little for an ear to notice. */
 const LEAST_STRETCH = 0.0002;
-const MOST_STRETCH = 0.002;
+const MOST_STRETCH = 0.005;
 
-/** Beyond this a correction is a step: the machine has slept. Microseconds. */
-const STEP = 250_000;
+/** Beyond this a correction is a step: the machine has stalled or slept, and sound was broken. Microseconds. */
+const STEP = 50_000;
 
 export class HeardClock {
   /** @param {number} sampleRate frames a second */

@@ -25,7 +25,7 @@ const LEAST_REST = 240;
 const HAND_BEFORE_ENTRY = 80_000;
 
 /** A gap in time longer than this is not caught up with, but entered anew, in microseconds. */
-const LONGEST_GAP = 500_000;
+const LONGEST_GAP = 150_000;
 
 const DRONE = -1;
 
