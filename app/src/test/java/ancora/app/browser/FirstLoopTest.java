@@ -146,7 +146,7 @@ class FirstLoopTest {
    * Onsets of four passes in a row, from the closing line on. Where the machine itself has stalled
    * in them, so that the sound output had a gap, the next four are listened to.
    */
-  private static double[][] fourPasses(Page page) {
+  private static Optional<double[][]> fourPasses(Page page) {
     page.evaluate("() => { globalThis.zero = ancora.state.map.microsOf(0); }");
     for (int from = 7680; from < 4 * 5 * 7680; from += 5 * 7680) {
       until(page, from + 4 * 7680 + 480);
