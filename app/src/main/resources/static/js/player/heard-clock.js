@@ -11,11 +11,11 @@ const LEFT_ALONE = 2_000;
 const CORRECTED = 200;
 
 /** A correction takes about this long, in microseconds… */
-const CORRECTED_OVER = 10_000_000;
+const CORRECTED_OVER = 4_000_000;
 
 /** …but time is stretched by at least this, and at most that: too little for an ear to notice. */
 const LEAST_STRETCH = 0.0002;
-const MOST_STRETCH = 0.005;
+const MOST_STRETCH = 0.01;
 
 /** Beyond this a correction is a step: the machine has stalled or slept, and sound was broken. Microseconds. */
 const STEP = 50_000;

@@ -48,11 +48,21 @@ final class Stagehand implements AutoCloseable {
           for (const { frame, data } of tapped) all.set(data, frame - first);
           return { first, all };
         };
+        const { sampleRate } = context;
+        // how far the player's clock went otherwise than the frames between two of its reports, in ms
+        const strayed = (a, b) => (b.micros - a.micros) / 1000 - ((b.frame - a.frame) / sampleRate) * 1000;
         // the instant that the player took a frame for
         globalThis.instantOf = (frame) => {
-          const { frame: at, micros } = clocks.findLast((c) => c.frame <= frame) ?? clocks[0];
-          return micros + ((frame - at) / context.sampleRate) * 1e6;
+          const i = Math.max(0, Math.min(clocks.length - 2, clocks.findLastIndex((c) => c.frame <= frame)));
+          const [a, b] = [clocks[i], clocks[i + 1]];
+          const even = Math.abs(strayed(a, b)) < 5;
+          const perFrame = even ? (b.micros - a.micros) / (b.frame - a.frame) : 1e6 / sampleRate;
+          return a.micros + (frame - a.frame) * perFrame;
         };
+        // the stretches, in frames, in which the player's clock was stepped, since the output had stalled
+        globalThis.steps = () =>
+          clocks.slice(1).flatMap((c, i) =>
+            Math.abs(strayed(clocks[i], c)) < 5 ? [] : [[clocks[i].frame, c.frame]]);
       }""";
 
   private final Playwright playwright;
