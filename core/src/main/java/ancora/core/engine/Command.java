@@ -1,13 +1,24 @@
 package ancora.core.engine;
 
+import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Manner;
+import ancora.core.clip.Reshaping;
+import ancora.core.note.Controller;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
+import ancora.core.note.NoteRepeat;
 import ancora.core.show.Click;
+import ancora.core.show.InputFilter;
+import ancora.core.show.Leaving;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
+import ancora.core.show.Section;
+import ancora.core.show.SectionId;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
+import java.util.List;
 
 /** What a performer, a device or a page may ask of the engine. */
 public sealed interface Command {
@@ -16,10 +27,66 @@ public sealed interface Command {
   sealed interface Timeless extends Command {}
 
   /** A key goes down; velocity 0 is a key coming up, as in MIDI 1.0. */
-  record KeyDown(InputKey key, int velocity) implements Timeless {}
+  record KeyDown(InputKey key, int velocity) implements Timeless {
+    public KeyDown {
+      refusePedal(key);
+    }
+  }
 
   /** A key comes up. */
-  record KeyUp(InputKey key) implements Timeless {}
+  record KeyUp(InputKey key) implements Timeless {
+    public KeyUp {
+      refusePedal(key);
+    }
+  }
+
+  /**
+   * A controller of a device is moved.
+   *
+   * @param device the device's name
+   * @param channel MIDI channel, 0 to 15
+   * @param controller which; {@link Controller#SUSTAIN} goes by {@link Sustain}
+   * @param value 0 to {@link Controller#most()}
+   */
+  record MoveController(String device, int channel, Controller controller, int value)
+      implements Timeless {
+    public MoveController {
+      new InputKey(device, channel, 0);
+      Refusal.unless(
+          value >= 0 && value <= controller.most(),
+          "A value of %s does not exist there: use 0 to %s.",
+          value,
+          controller.most());
+    }
+  }
+
+  /**
+   * The sustain pedal of a device is moved: 64 and more is down.
+   *
+   * @param device the device's name
+   * @param channel MIDI channel, 0 to 15
+   * @param value 0 to 127
+   */
+  record Sustain(String device, int channel, int value) implements Timeless {
+    public Sustain {
+      new InputKey(device, channel, 0);
+      Refusal.unless(
+          value >= 0 && value <= 127, "A pedal at %s does not exist: use 0 to 127.", value);
+    }
+  }
+
+  /** Pressure on a key that is down, 0 to 127: repeats of it get this velocity. */
+  record KeyPressure(InputKey key, int value) implements Timeless {
+    public KeyPressure {
+      refusePedal(key);
+      Refusal.unless(
+          value >= 0 && value <= 127, "A pressure of %s does not exist: use 0 to 127.", value);
+    }
+  }
+
+  private static void refusePedal(InputKey key) {
+    Refusal.unless(!key.isPedal(), "Key %s does not exist: use 0 to 127.", key.pitch());
+  }
 
   /** All keys of a device come up, since the device has gone. */
   record DeviceGone(String device) implements Timeless {}
@@ -87,8 +154,150 @@ public sealed interface Command {
   /** Takes the armed part's clip off the shelf. */
   record Clear() implements Command {}
 
-  /** Brings back the clip that was cleared last. */
-  record Unclear() implements Command {}
+  /** Undoes the latest edit. */
+  record Undo() implements Command {}
+
+  /** Does again what was undone last. */
+  record Redo() implements Command {}
+
+  /** Records into a new clip on the armed part, from the next entry point on. */
+  record RecordAnew() implements Timeless {}
+
+  /** Puts new notes for old in the stretch being played, on the armed part. */
+  record Replace(boolean on) implements Command {}
+
+  /**
+   * Puts new notes for old in a range of the armed part's clip.
+   *
+   * @param from its first place, in ticks of the clip's material
+   * @param to the first place after it
+   */
+  record Punch(long from, long to) implements Command {}
+
+  /** Ends a punch. */
+  record PunchOff() implements Command {}
+
+  /**
+   * Makes each pass a take of the armed part's clip; switched off, the last complete one is heard.
+   */
+  record Takes(boolean on) implements Command {}
+
+  /** Hears another take of a clip. */
+  record HearTake(PartId part, ClipId clip, int take, boolean atOnce) implements Command {}
+
+  /** Gives a take a name. */
+  record RenameTake(PartId part, ClipId clip, int take, String name) implements Command {}
+
+  /** Deletes a take that is not heard. */
+  record DeleteTake(PartId part, ClipId clip, int take) implements Command {}
+
+  /** Keeps the take that is heard, and no other. */
+  record CropTakes(PartId part, ClipId clip) implements Command {}
+
+  /** Makes each other take a clip of its own. */
+  record SpreadTakes(PartId part, ClipId clip) implements Command {}
+
+  /**
+   * A stretch of a take.
+   *
+   * @param from its first place, in ticks of the clip's material
+   * @param to the first place after it
+   * @param take the number of the take
+   */
+  record Stretch(long from, long to, int take) {}
+
+  /** Puts a take together from stretches of others, which cover the loop once. */
+  record Comp(PartId part, ClipId clip, List<Stretch> stretches) implements Command {
+    public Comp {
+      Refusal.unless(
+          !stretches.isEmpty() && stretches.size() <= 64, "A comp has 1 to 64 stretches.");
+      stretches = List.copyOf(stretches);
+    }
+  }
+
+  /** While it is held, pitches held with it are taken out of the armed part's loop as they pass. */
+  record EraseHeld(boolean on) implements Command {}
+
+  /** Sounds held keys again on every line of a grid. */
+  record RepeatNotes(NoteRepeat repeat) implements Command {}
+
+  /** Held keys sound as they are. */
+  record RepeatOff() implements Command {}
+
+  /** Cues a clip; one that is cued already is called off. */
+  record CueClip(PartId part, ClipId clip) implements Command {}
+
+  /** Cues silence for a part. */
+  record CueTacet(PartId part) implements Command {}
+
+  /** Cues a section; one that is cued already is called off. */
+  record CueSection(SectionId section) implements Command {}
+
+  /** Cues the next section of the form. */
+  record CueNext() implements Command {}
+
+  /** Cues the section before. */
+  record CuePrevious() implements Command {}
+
+  /** Calls off what is cued on a part. */
+  record CallOff(PartId part) implements Command {}
+
+  /** Silences a part at once. */
+  record Cut(PartId part) implements Command {}
+
+  /** Silences all parts at once. */
+  record CutAll() implements Command {}
+
+  /** Silences all parts at the next bar; asked again, at once. */
+  record StopAll() implements Command {}
+
+  /** Makes a section of what sounds now. */
+  record MakeSection(String name) implements Command {}
+
+  /** Puts a section in the place of the one with its id. */
+  record SetSection(Section section) implements Command {}
+
+  /** Deletes a section. */
+  record DeleteSection(SectionId section) implements Command {}
+
+  /** Moves a section to a place in the form, from 0. */
+  record MoveSection(SectionId section, int place) implements Command {}
+
+  /** Changes a clip's window, at the next beat if it sounds. */
+  record Reshape(PartId part, ClipId clip, Reshaping reshaping) implements Command {}
+
+  /** Finishes the armed part's loop, and records on in a new part with the same sound. */
+  record HandOff() implements Timeless {}
+
+  /** Copies a clip, with all its layers and takes, onto the same shelf. */
+  record DuplicateClip(PartId part, ClipId clip) implements Command {}
+
+  /** Takes a clip off the shelf. */
+  record DeleteClip(PartId part, ClipId clip) implements Command {}
+
+  /** Gives a clip a name; an empty one takes it away. */
+  record RenameClip(PartId part, ClipId clip, String name) implements Command {}
+
+  /** Moves a clip to a place on its shelf, from 0. */
+  record MoveClip(PartId part, ClipId clip, int place) implements Command {}
+
+  /** Sets how a clip comes in and goes round. */
+  record SetManner(PartId part, ClipId clip, Manner manner) implements Command {}
+
+  /** Gives a part another name. */
+  record RenamePart(PartId part, String name) implements Command {}
+
+  /** Deletes a part with its clips. */
+  record DeletePart(PartId part) implements Command {}
+
+  /** Moves a part to a place among the staves, from 0. */
+  record MovePart(PartId part, int place) implements Command {}
+
+  /** Sets what becomes of a part's notes where a clip leaves. */
+  record SetLeaving(PartId part, Leaving leaving) implements Command {}
+
+  /** Sets what a part takes of what is played. */
+  record SetInputFilter(PartId part, InputFilter filter) implements Command {}
 
   /** The page reports D: delivery and output latency, 0 to 1 000 000 µs. */
   record ReportDelay(long micros) implements Timeless {}

@@ -2,11 +2,11 @@ package ancora.core.engine;
 
 import ancora.core.Refusal;
 import ancora.core.plan.Plan;
-import ancora.core.record.FirstRecording;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 
@@ -63,7 +63,7 @@ public final class Engine {
       return new Outcome.Refused("That came more than a second late, and was left out: try again.");
     }
     try {
-      Step step = step(command, Moment.of(stage, judged, now));
+      Step step = Rules.apply(stage, command, Moment.of(stage, judged, now));
       stage = step.stage();
       advance(now);
       return new Outcome.Done(step.word());
@@ -75,7 +75,7 @@ public final class Engine {
   /** Lets time pass: what closes by itself is closed. */
   public void advance(long nowMicros) {
     now = Math.max(now, nowMicros);
-    stage = stage.forEachPart(this::closeIfDue);
+    stage = Boundaries.pass(stage, now);
   }
 
   /**
@@ -96,12 +96,28 @@ public final class Engine {
     if (forgiven > now) {
       due = Math.min(due, forgiven);
     }
-    for (PartStage on : stage.partStages().values()) {
-      if (on.first().isPresent() && on.first().get().isClosing()) {
-        due = Math.min(due, map.microsOf(on.first().get().until()));
-      }
-    }
+    double next = Boundaries.ticks(stage).mapToDouble(map::microsOf).min().orElse(due);
+    due = Math.min(due, next);
     return OptionalLong.of((long) Math.ceil(Math.max(due, now + 1)));
+  }
+
+  /** The part that hands play on at an instant. */
+  public PartId partPlayedAt(long micros) {
+    return Playing.partFor(stage, micros);
+  }
+
+  /**
+   * What a command would do if hand or foot acted at an instant, the present one at the latest. The
+   * same code says it that would do it.
+   */
+  public Forecast forecast(Command command, long micros) {
+    Stage stage = Boundaries.pass(this.stage, Math.max(now, micros));
+    try {
+      Step step = Rules.apply(stage, command, Moment.of(stage, micros, Math.max(now, micros)));
+      return new Forecast(Effects.between(stage, step.stage()), step.word(), Optional.empty());
+    } catch (Refusal refusal) {
+      return new Forecast(List.of(), Optional.empty(), Optional.of(refusal.getMessage()));
+    }
   }
 
   /** What a main press at an instant would do; empty if it would be refused. */
@@ -111,100 +127,5 @@ public final class Engine {
     } catch (Refusal refusal) {
       return Optional.empty();
     }
-  }
-
-  private Step step(Command command, Moment moment) {
-    if (command instanceof Command.MainPress) {
-      return MainPress.press(stage, moment);
-    }
-    if (command instanceof Command.KeyDown press) {
-      return Step.to(Playing.keyDown(stage, press, moment));
-    }
-    if (command instanceof Command.KeyUp release) {
-      return Step.to(Playing.keyUp(stage, release.key(), moment.stamp()));
-    }
-    if (command instanceof Command.DeviceGone gone) {
-      return Step.to(Playing.deviceGone(stage, gone.device(), moment.stamp()));
-    }
-    if (command instanceof Command.Panic) {
-      return Step.to(Playing.panic(stage, moment.stamp()));
-    }
-    if (command instanceof Command.Start) {
-      return Step.to(Transports.startAtOnce(stage, moment));
-    }
-    if (command instanceof Command.Stop) {
-      return Step.to(Transports.stop(stage, moment));
-    }
-    if (command instanceof Command.Peel) {
-      return Step.to(Peeling.peel(stage, moment));
-    }
-    if (command instanceof Command.Restore) {
-      return Step.to(Peeling.restore(stage));
-    }
-    if (command instanceof Command.PeelAll) {
-      return Step.to(Peeling.peelAll(stage));
-    }
-    if (command instanceof Command.Clear) {
-      return Step.to(Peeling.clear(stage));
-    }
-    if (command instanceof Command.Unclear) {
-      return Step.to(Peeling.unclear(stage));
-    }
-    return Step.to(setting(command, moment));
-  }
-
-  private Stage setting(Command command, Moment moment) {
-    if (command instanceof Command.SetTempo set) {
-      return Settings.tempo(stage, set.tempo(), moment);
-    }
-    if (command instanceof Command.TapTempo) {
-      return Settings.tap(stage, moment);
-    }
-    if (command instanceof Command.SetMeter set) {
-      return Settings.meter(stage, set.meter());
-    }
-    if (command instanceof Command.SetClick set) {
-      return stage.withShow(stage.show().withClick(set.click()));
-    }
-    if (command instanceof Command.SetRecording set) {
-      return stage.withShow(stage.show().withRecording(set.settings()));
-    }
-    if (command instanceof Command.Rename rename) {
-      return stage.withShow(stage.show().withTitle(rename.title()));
-    }
-    if (command instanceof Command.AddPart add) {
-      return Settings.addPart(stage, add);
-    }
-    if (command instanceof Command.Arm arm) {
-      return stage.withArmed(arm.part());
-    }
-    if (command instanceof Command.ChooseSound choose) {
-      return Settings.sound(stage, choose);
-    }
-    if (command instanceof Command.SetInputGrid set) {
-      return stage.withShow(
-          stage.show().mapPart(set.part(), part -> part.withInputGrid(set.grid())));
-    }
-    if (command instanceof Command.ReportDelay report) {
-      return Settings.delay(stage, report.micros());
-    }
-    throw new IllegalStateException("no rule for " + command);
-  }
-
-  private Stage closeIfDue(Stage before, PartId part) {
-    Optional<FirstRecording> recording = before.on(part).first();
-    if (recording.isEmpty() || before.map().isEmpty()) {
-      return before;
-    }
-    FirstRecording first = recording.get();
-    TempoMap map = before.map().get();
-    long longest = RecordingSettings.MOST_BARS * before.show().meter().barTicks();
-    long lastBar = first.start() + longest - before.show().meter().barTicks();
-    Stage next =
-        !first.isClosing() && map.microsOf(lastBar) <= now
-            ? FirstRecordings.withUntil(before, part, first.start() + longest)
-            : before;
-    boolean due = map.microsOf(next.on(part).first().orElseThrow().until()) <= now;
-    return due ? FirstRecordings.close(next, part, false) : next;
   }
 }

@@ -28,7 +28,14 @@ final class FirstRecordings {
   /** Cues a recording; notes that belong to it already are drawn from hindsight. */
   static Stage cue(Stage stage, PartId part, long start) {
     long bar = stage.show().meter().barTicks();
-    return cue(stage, part, start, stage.map().orElseThrow().microsOf(start - bar));
+    double since = stage.map().orElseThrow().microsOf(start - bar);
+    long heldSince =
+        stage.heldKeys().stream()
+            .filter(key -> key.part().equals(part))
+            .mapToLong(HeldKey::onMicros)
+            .min()
+            .orElse(Long.MAX_VALUE);
+    return cue(stage, part, start, Math.min(since, heldSince));
   }
 
   /**
@@ -39,12 +46,13 @@ final class FirstRecordings {
   static Stage cue(Stage stage, PartId part, long start, double since) {
     Show show = stage.show();
     ClipId id = new ClipId((int) show.nextId());
-    FirstRecording first =
-        new FirstRecording(id, show.part(part).freeLetter(), start, Ticks.OPEN, List.of());
+    FirstRecording first = FirstRecording.cued(id, show.part(part).freeLetter(), start);
     Stage cued =
         stage
             .withShow(show.withNextId(show.nextId() + 1))
-            .mapOn(part, on -> on.withFirst(first).withOverdub(Optional.empty()));
+            .mapOn(
+                part,
+                on -> on.withFirst(first).withOverdub(Optional.empty()).withCue(Optional.empty()));
     RecordingSettings settings = show.recording();
     if (settings.fixedUnits() > 0) {
       long unit = settings.closesOn().ticks(show.meter());
@@ -56,23 +64,14 @@ final class FirstRecordings {
 
   /** Lets the loop close at a tick, or not yet, if that is {@link Ticks#OPEN}. */
   static Stage withUntil(Stage stage, PartId part, long until) {
-    return stage.mapOn(
-        part,
-        on -> {
-          FirstRecording first = on.first().orElseThrow().withUntil(until);
-          Optional<Vamp> vamp =
-              until == Ticks.OPEN
-                  ? Optional.empty()
-                  : Optional.of(new Vamp(first.clip(), first.start(), until, PassLog.EMPTY));
-          return on.withFirst(first).withVamp(vamp);
-        });
+    return stage.mapOn(part, on -> on.withFirst(on.first().orElseThrow().withUntil(until)));
   }
 
   /** Calls a recording off; what was played stays in hindsight. */
   static Stage drop(Stage stage, PartId part) {
     FirstRecording first = stage.on(part).first().orElseThrow();
     return leave(stage, part, first.notes().stream().map(Note::id).toList())
-        .mapOn(part, on -> on.withFirst(Optional.empty()).withVamp(Optional.empty()));
+        .mapOn(part, on -> on.withFirst(Optional.empty()));
   }
 
   /** What comes of a part's first recording if it closes where it is set to close. */
@@ -95,20 +94,20 @@ final class FirstRecordings {
     if (closed.clip().isEmpty()) {
       return drop(stage, part);
     }
-    Clip clip = closed.clip().get();
+    Clip clip =
+        closed.clip().get().withRecorded(first.start(), stage.show().recording().closesOn());
     boolean goesOn = stage.show().recording().overdubAfter();
     Overdub overdub =
-        new Overdub(
-            clip.id(), first.start(), goesOn ? Ticks.OPEN : first.until(), first.until(), 1);
+        Mends.breathing(
+            stage,
+            Overdub.adding(
+                clip.id(), first.start(), goesOn ? Ticks.OPEN : first.until(), first.until(), 1),
+            clip);
+    Vamp vamp = Vamp.of(clip.id(), first.start(), first.until()).withPasses(passes(first, closed));
     Stage shelved =
         leave(stage, part, closed.left())
             .withClip(part, clip)
-            .mapOn(
-                part,
-                on ->
-                    on.withFirst(Optional.empty())
-                        .withVamp(on.vamp().map(v -> v.withPasses(passes(first, closed))))
-                        .withOverdub(overdub));
+            .mapOn(part, on -> on.withFirst(Optional.empty()).withVamp(vamp).withOverdub(overdub));
     TempoMap map = stage.map().orElseThrow();
     return goesOn && !keepPastWindow
         ? Playing.takeFromHindsight(shelved, part, map.microsOf(first.until()))

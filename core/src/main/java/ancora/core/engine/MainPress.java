@@ -3,7 +3,6 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
-import ancora.core.note.Note;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
@@ -15,7 +14,6 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
-import java.util.List;
 import java.util.Optional;
 
 /**
@@ -113,6 +111,30 @@ public final class MainPress {
         : Step.to(next, stage.show().part(part).name() + " is armed now.");
   }
 
+  /**
+   * Records into a new clip, whatever vamps: that leaves where the recording begins. While a
+   * recording goes on it is a main press.
+   */
+  static Step recordAnew(Stage stage, Moment moment) {
+    PartId part = stage.armedPart();
+    PartStage on = stage.on(part);
+    if (on.first().isPresent()) {
+      return press(stage, moment);
+    }
+    if (stage.map().isEmpty()) {
+      return press(stage.mapOn(part, p -> p.withReady(Optional.empty())), moment);
+    }
+    RecordingSettings settings = stage.show().recording();
+    long start =
+        EntryPoint.of(
+            moment.stamp(),
+            settings.entersOn(),
+            settings.forgiveness(),
+            stage.show().meter(),
+            stage.map().get());
+    return Step.to(FirstRecordings.cue(stage, part, start));
+  }
+
   private static Kind atStandstill(Stage stage, PartStage on, RecordingSettings settings) {
     if (stage.transport() instanceof Transport.AwaitingFirstNote) {
       return Kind.CALL_OFF_RECORDING;
@@ -165,33 +187,20 @@ public final class MainPress {
             ? EarlyNotes.tolerance(stage.show().part(part).inputGrid(), 0, map)
             : map.ticksBefore(tick, stage.show().recording().forgiveness().micros());
     long from = tick - back;
-    Overdub overdub = new Overdub(vamp.clip(), from, Ticks.OPEN, tick, clip.layers().size());
+    Overdub overdub =
+        Mends.breathing(
+            stage, Overdub.adding(vamp.clip(), from, Ticks.OPEN, tick, clip.layers().size()), clip);
     return Playing.takeFromHindsight(
         stage.mapOn(part, on -> on.withOverdub(overdub)), part, map.microsOf(from));
   }
 
   /** Switched off at a tick: notes from there on are left to hindsight. */
   private static Stage stopOverdub(Stage stage, PartId part, long until) {
-    TempoMap map = stage.map().orElseThrow();
-    PartStage on = stage.on(part);
-    Overdub overdub = on.overdub().orElseThrow();
-    Clip clip = stage.clip(part, overdub.clip());
-    List<Long> since =
-        on.hindsight().since(map.microsOf(until) - 1e6).stream()
-            .filter(p -> p.recorded() && map.tickAt(p.onMicros()) >= until)
-            .map(p -> p.noteId())
-            .toList();
-    List<Long> left = clip.notes().map(Note::id).filter(since::contains).toList();
-    Stage next = stage;
-    for (long id : left) {
-      next =
-          next.withClip(part, next.clip(part, clip.id()).withoutNote(id))
-              .mapOn(
-                  part,
-                  p ->
-                      p.withHindsight(p.hindsight().map(id, played -> played.withRecorded(false))));
-    }
-    return next.mapOn(part, p -> p.withOverdub(overdub.withUntil(until)));
+    Overdub overdub = stage.on(part).overdub().orElseThrow();
+    return overdub.isAdding()
+        ? Playing.leaveSince(stage, part, overdub, until)
+            .mapOn(part, p -> p.withOverdub(overdub.withUntil(until)))
+        : Mends.end(stage, part, until);
   }
 
   private static PartId soleChoice(Show show) {

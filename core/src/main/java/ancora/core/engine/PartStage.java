@@ -10,7 +10,10 @@ import java.util.Optional;
  * What a part is doing.
  *
  * @param ready the clip that enters when the transport starts; empty for tacet, and while it runs
- * @param vamp the clip that sounds or is about to, while the transport runs
+ * @param vamp the clip that sounds, or enters next after silence, while the transport runs
+ * @param left what sounded before it
+ * @param cue what comes next
+ * @param change what is to become of the sounding clip
  * @param first the first recording that is cued or under way
  * @param overdub the overdub that goes on, or the stretch of recording that was closed last: a note
  *     that arrives late still finds its place in it
@@ -19,6 +22,9 @@ import java.util.Optional;
 public record PartStage(
     Optional<ClipId> ready,
     Optional<Vamp> vamp,
+    Optional<Left> left,
+    Optional<Cue> cue,
+    Optional<ClipChange> change,
     Optional<FirstRecording> first,
     Optional<Overdub> overdub,
     Hindsight hindsight) {
@@ -26,22 +32,41 @@ public record PartStage(
   /** Silent, with nothing played. */
   public static final PartStage TACET =
       new PartStage(
-          Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Hindsight.EMPTY);
+          Optional.empty(),
+          Optional.empty(),
+          Optional.empty(),
+          Optional.empty(),
+          Optional.empty(),
+          Optional.empty(),
+          Optional.empty(),
+          Hindsight.EMPTY);
 
   public PartStage withReady(Optional<ClipId> clip) {
-    return new PartStage(clip, vamp, first, overdub, hindsight);
+    return new PartStage(clip, vamp, left, cue, change, first, overdub, hindsight);
   }
 
   public PartStage withVamp(Optional<Vamp> newVamp) {
-    return new PartStage(ready, newVamp, first, overdub, hindsight);
+    return new PartStage(ready, newVamp, left, cue, change, first, overdub, hindsight);
   }
 
   public PartStage withVamp(Vamp newVamp) {
     return withVamp(Optional.of(newVamp));
   }
 
+  public PartStage withLeft(Optional<Left> newLeft) {
+    return new PartStage(ready, vamp, newLeft, cue, change, first, overdub, hindsight);
+  }
+
+  public PartStage withCue(Optional<Cue> newCue) {
+    return new PartStage(ready, vamp, left, newCue, change, first, overdub, hindsight);
+  }
+
+  public PartStage withChange(Optional<ClipChange> newChange) {
+    return new PartStage(ready, vamp, left, cue, newChange, first, overdub, hindsight);
+  }
+
   public PartStage withFirst(Optional<FirstRecording> recording) {
-    return new PartStage(ready, vamp, recording, overdub, hindsight);
+    return new PartStage(ready, vamp, left, cue, change, recording, overdub, hindsight);
   }
 
   public PartStage withFirst(FirstRecording recording) {
@@ -49,7 +74,7 @@ public record PartStage(
   }
 
   public PartStage withOverdub(Optional<Overdub> newOverdub) {
-    return new PartStage(ready, vamp, first, newOverdub, hindsight);
+    return new PartStage(ready, vamp, left, cue, change, first, newOverdub, hindsight);
   }
 
   public PartStage withOverdub(Overdub newOverdub) {
@@ -57,7 +82,12 @@ public record PartStage(
   }
 
   public PartStage withHindsight(Hindsight memory) {
-    return new PartStage(ready, vamp, first, overdub, memory);
+    return new PartStage(ready, vamp, left, cue, change, first, overdub, memory);
+  }
+
+  /** Nothing sounds, is cued or recorded any more; what was played is remembered. */
+  public PartStage tacet() {
+    return TACET.withHindsight(hindsight);
   }
 
   /** Whether an overdub is switched on at a tick or later. */

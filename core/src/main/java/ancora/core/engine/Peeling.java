@@ -3,13 +3,12 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
 import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Overdub;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Optional;
 
 /** Taking layers off and putting them back, while the loop goes round. */
@@ -19,9 +18,12 @@ final class Peeling {
 
   static Stage peel(Stage stage, Moment moment) {
     PartId part = stage.armedPart();
-    return stage.on(part).first().isPresent()
-        ? startAfresh(stage, part, moment)
-        : stage.withClip(part, clipInHand(stage, part).peel());
+    if (stage.on(part).first().isPresent()) {
+      return startAfresh(stage, part, moment);
+    }
+    Clip clip = clipInHand(stage, part);
+    refuseOldLayers(stage, part, clip, clip.layers().size() - 1);
+    return stage.withClip(part, clip.peel());
   }
 
   static Stage restore(Stage stage) {
@@ -36,6 +38,7 @@ final class Peeling {
         stage.on(part).overdub().map(Overdub::layersBefore).map(n -> Math.max(1, n)).orElse(1);
     Refusal.unless(
         clip.layers().size() > keep, "Nothing has been added to %s since.", clip.letter());
+    refuseOldLayers(stage, part, clip, keep);
     while (clip.layers().size() > keep) {
       clip = clip.peel();
     }
@@ -47,42 +50,23 @@ final class Peeling {
     Refusal.unless(
         stage.on(part).first().isEmpty(),
         "A loop is being recorded: peel starts it afresh, stop ends it.");
-    Clip clip = clipInHand(stage, part);
-    List<Cleared> cleared = new ArrayList<>(stage.cleared());
-    cleared.add(new Cleared(part, clip, stage.on(part).vamp()));
-    return stage
-        .withShow(stage.show().mapPart(part, p -> p.withoutClip(clip.id())))
-        .withCleared(cleared)
-        .mapOn(
-            part,
-            on ->
-                on.withVamp(Optional.empty())
-                    .withReady(Optional.empty())
-                    .withOverdub(Optional.empty()));
+    return Shelves.delete(stage, part, clipInHand(stage, part).id());
   }
 
-  static Stage unclear(Stage stage) {
-    List<Cleared> cleared = stage.cleared();
-    Refusal.unless(!cleared.isEmpty(), "Nothing has been cleared.");
-    Cleared last = cleared.get(cleared.size() - 1);
-    PartId part = last.part();
-    PartStage on = stage.on(part);
-    Clip clip = last.clip();
-    boolean letterTaken =
-        stage.show().part(part).shelf().stream()
-            .anyMatch(other -> other.letter().equals(clip.letter()));
-    Clip back = letterTaken ? clip.withLetter(stage.show().part(part).freeLetter()) : clip;
-    boolean free = on.vamp().isEmpty() && on.first().isEmpty() && on.ready().isEmpty();
-    Stage shelved = stage.withClip(part, back).withCleared(cleared.subList(0, cleared.size() - 1));
-    if (!free) {
-      return shelved;
-    }
-    return shelved.mapOn(
-        part,
-        p ->
-            stage.map().isPresent()
-                ? p.withVamp(last.vamp())
-                : p.withReady(Optional.of(clip.id())));
+  /** What was there is being mended: only what has been played since can be peeled. */
+  private static void refuseOldLayers(Stage stage, PartId part, Clip clip, int keep) {
+    boolean erasing = stage.hands().erase().filter(erase -> erase.part().equals(part)).isPresent();
+    int old =
+        stage
+            .on(part)
+            .overdub()
+            .filter(o -> o.isOpen() && o.before().isPresent())
+            .map(o -> o.before().get().layers().stream().mapToInt(Layer::number).max().orElse(0))
+            .orElse(0);
+    boolean mended =
+        clip.layers().subList(Math.max(0, keep), clip.layers().size()).stream()
+            .anyMatch(layer -> layer.number() <= old);
+    Refusal.unless(!erasing && !mended, "Clip %s is being mended: end that first.", clip.letter());
   }
 
   /** The clip that the armed part sounds, or that stands ready on it. */

@@ -2,13 +2,18 @@ package ancora.core.engine;
 
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Controller;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.note.NoteRepeat;
+import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Overdub;
 import ancora.core.record.PassLog;
 import ancora.core.record.Played;
+import ancora.core.show.InputFilter;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
@@ -16,10 +21,16 @@ import ancora.core.time.TempoMap;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 
 /** From keys to notes: what is played is remembered, and recorded where a recording goes on. */
 final class Playing {
+
+  private static final int PEDAL_VELOCITY = 127;
 
   /** More keys than these cannot be down at once. */
   private static final int MOST_KEYS = 512;
@@ -44,34 +55,112 @@ final class Playing {
       return keyDown(keyUp(stage, press.key(), moment.stamp()), press, moment);
     }
     Refusal.unless(stage.heldKeys().size() < MOST_KEYS, "Too many keys are down: press panic.");
-    Show show = stage.show();
-    PartId part = stage.armed().orElseGet(() -> firstPart(show));
+    PartId part = partFor(stage, moment.stamp());
+    InputFilter filter = stage.show().part(part).inputFilter();
+    OptionalInt pitch = filter.pitch(press.key().pitch());
+    if (!filter.hears(press.key().channel()) || pitch.isEmpty()) {
+      return stage;
+    }
+    int velocity = filter.velocity().orElse(press.velocity());
     Stage started =
         stage.transport() instanceof Transport.AwaitingFirstNote awaiting
                 && awaiting.part().equals(part)
             ? FirstRecordings.cue(Transports.start(stage, 0, moment.stamp()), part, 0)
             : stage;
-    long id = started.show().nextId();
-    Played played = Played.down(id, press.key().pitch(), press.velocity(), moment.stamp());
-    List<HeldKey> keys = new ArrayList<>(started.heldKeys());
-    keys.add(new HeldKey(press.key(), part, id, moment.stamp()));
+    return down(started, press.key(), part, pitch.getAsInt(), velocity, moment.stamp());
+  }
+
+  /** The foot goes down or up. It is kept as a note is, and never moved to a grid. */
+  static Stage sustain(Stage stage, Command.Sustain press, Moment moment) {
+    InputKey pedal = InputKey.pedal(press.device(), press.channel());
+    boolean down = press.value() >= Controller.SUSTAIN;
+    if (!down || held(stage, pedal).isPresent()) {
+      return down ? stage : keyUp(stage, pedal, moment.stamp());
+    }
+    PartId part = partFor(stage, moment.stamp());
+    return stage.show().part(part).inputFilter().hears(press.channel())
+        ? down(stage, pedal, part, Note.PEDAL, PEDAL_VELOCITY, moment.stamp())
+        : stage;
+  }
+
+  /** What is repeated while a key is pressed sounds as loud as it is pressed. */
+  static Stage pressure(Stage stage, InputKey key, int value) {
+    boolean fixed =
+        held(stage, key)
+            .map(h -> stage.show().part(h.part()).inputFilter().velocity().isPresent())
+            .orElse(true);
+    return value == 0 || fixed
+        ? stage
+        : stage.withHands(
+            stage
+                .hands()
+                .mapKeys(held -> held.key().equals(key), held -> held.withVelocity(value)));
+  }
+
+  /** The part that hands play on: the armed one, or before a hand-over the one armed before. */
+  static PartId partFor(Stage stage, long stamp) {
+    PartId armed = stage.armed().orElseGet(() -> firstPart(stage.show()));
+    if (stage.hands().handOver().isEmpty() || stage.map().isEmpty()) {
+      return armed;
+    }
+    Hands.HandOver over = stage.hands().handOver().get();
+    TempoMap map = stage.map().get();
+    InputGrid grid = stage.show().part(armed).inputGrid();
+    boolean before = map.tickAt(stamp) < over.at() - EarlyNotes.tolerance(grid, over.at(), map);
+    boolean there = stage.show().parts().stream().anyMatch(p -> p.id().equals(over.from()));
+    return before && there ? over.from() : armed;
+  }
+
+  private static Stage down(
+      Stage stage, InputKey key, PartId part, int pitch, int velocity, long stamp) {
+    long id = stage.show().nextId();
+    boolean erases =
+        !key.isPedal()
+            && stage.hands().erase().filter(erase -> erase.part().equals(part)).isPresent();
+    Optional<NoteRepeat> repeat =
+        stage.map().isEmpty() || erases || key.isPedal()
+            ? Optional.empty()
+            : stage.hands().repeat();
+    OptionalLong firstLine =
+        repeat.isPresent()
+            ? OptionalLong.of(Repeats.firstLine(stage, repeat.get(), stamp))
+            : OptionalLong.empty();
+    HeldKey held = new HeldKey(key, part, id, pitch, velocity, stamp, erases, firstLine, List.of());
+    List<HeldKey> keys = new ArrayList<>(stage.heldKeys());
+    keys.add(held);
+    Hands hands = stage.hands().withKeys(keys);
+    if (erases) {
+      long tick = stage.map().map(map -> map.tickAt(stamp)).orElse(0L);
+      hands = hands.withErase(hands.erase().map(erase -> erase.down(pitch, tick)));
+    }
+    Played played = Played.down(id, pitch, velocity, stamp);
     Stage remembered =
-        started
-            .withShow(started.show().withNextId(id + 1))
-            .withHeldKeys(keys)
+        stage
+            .withShow(stage.show().withNextId(id + 1))
+            .withHands(hands)
             .mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
-    return take(remembered, part, played);
+    return erases || repeat.isPresent() ? remembered : take(remembered, part, played);
   }
 
   /** A key comes up; one that is not down is ignored. */
   static Stage keyUp(Stage stage, InputKey key, long stamp) {
-    return held(stage, key)
-        .map(
-            down ->
-                endNote(stage, down, stamp)
-                    .withHeldKeys(
-                        stage.heldKeys().stream().filter(k -> !k.key().equals(key)).toList()))
-        .orElse(stage);
+    Optional<HeldKey> down = held(stage, key);
+    if (down.isEmpty()) {
+      return stage;
+    }
+    Stage ended =
+        key.isPedal()
+            ? releaseSustained(endNote(stage, down.get(), stamp), key, stamp)
+            : endNote(stage, down.get(), stamp);
+    Hands hands =
+        ended
+            .hands()
+            .withKeys(ended.heldKeys().stream().filter(held -> !held.key().equals(key)).toList());
+    if (down.get().erases() && stage.map().isPresent()) {
+      long tick = stage.map().get().tickAt(stamp);
+      hands = hands.withErase(hands.erase().map(erase -> erase.up(down.get().pitch(), tick)));
+    }
+    return ended.withHands(hands);
   }
 
   static Stage deviceGone(Stage stage, String device, long stamp) {
@@ -103,9 +192,66 @@ final class Playing {
       return next;
     }
     TempoMap map = stage.map().get();
+    if (down.nextLine().isPresent()) {
+      return Repeats.release(next, down, map.tickAt(off));
+    }
+    Optional<InputKey> foot = footThatSustains(stage, down);
+    if (foot.isPresent()) {
+      List<Hands.Sustained> sustained = new ArrayList<>(stage.hands().sustained());
+      sustained.add(new Hands.Sustained(foot.get(), down));
+      return next.withHands(next.hands().withSustained(sustained));
+    }
+    return releaseNote(next, down, off);
+  }
+
+  /**
+   * The pedal that holds an added note, if the clip has a pedal line of its own: the foot's is not
+   * recorded then, and the note lasts until the foot lifts.
+   */
+  private static Optional<InputKey> footThatSustains(Stage stage, HeldKey key) {
+    boolean inOwnLine =
+        !key.key().isPedal()
+            && stage
+                .on(key.part())
+                .overdub()
+                .filter(overdub -> addsToPedalLine(stage, key, overdub))
+                .isPresent();
+    return stage.heldKeys().stream()
+        .filter(held -> inOwnLine && held.key().isPedal() && held.part().equals(key.part()))
+        .map(HeldKey::key)
+        .findFirst();
+  }
+
+  private static boolean addsToPedalLine(Stage stage, HeldKey key, Overdub overdub) {
+    return stage
+        .show()
+        .part(key.part())
+        .clip(overdub.clip())
+        .filter(clip -> clip.holds(key.noteId()) && hasOldPedal(stage, clip, overdub))
+        .isPresent();
+  }
+
+  private static Stage releaseSustained(Stage stage, InputKey pedal, long stamp) {
+    Stage next = stage;
+    List<Hands.Sustained> others = new ArrayList<>();
+    for (Hands.Sustained sustained : stage.hands().sustained()) {
+      if (sustained.pedal().equals(pedal)) {
+        next = releaseNote(next, sustained.key(), Math.max(stamp, sustained.key().onMicros()));
+      } else {
+        others.add(sustained);
+      }
+    }
+    return next.withHands(next.hands().withSustained(others));
+  }
+
+  private static Stage releaseNote(Stage next, HeldKey down, long off) {
+    if (next.map().isEmpty()) {
+      return next;
+    }
+    TempoMap map = next.map().get();
     long onTick = map.tickAt(down.onMicros());
-    InputGrid grid = stage.show().part(down.part()).inputGrid();
-    Meter meter = stage.show().meter();
+    InputGrid grid = gridFor(next, down.part(), down.pitch());
+    Meter meter = next.show().meter();
     return mapNote(
         next,
         down,
@@ -135,14 +281,13 @@ final class Playing {
     }
     TempoMap map = stage.map().get();
     PartStage on = stage.on(part);
-    InputGrid grid = stage.show().part(part).inputGrid();
     if (on.first().isPresent()) {
       FirstRecording first = on.first().get();
       if (first.notes().size() >= Clip.MOST_NOTES) {
         return stage;
       }
       return first
-          .take(played, grid, stage.show().meter(), map)
+          .take(played, stage.show().part(part).inputGrid(), stage.show().meter(), map)
           .map(
               note -> recorded(stage, part, played).mapOn(part, p -> p.withFirst(first.with(note))))
           .orElse(stage);
@@ -156,16 +301,21 @@ final class Playing {
 
   private static Stage overdub(
       Stage stage, PartId part, Overdub overdub, Played played, long tick) {
-    Vamp vamp = stage.on(part).vamp().orElseThrow();
-    Clip clip = stage.clip(part, overdub.clip());
-    if (clip.noteCount() >= Clip.MOST_NOTES) {
-      return stage;
-    }
     TempoMap map = stage.map().orElseThrow();
     Meter meter = stage.show().meter();
-    InputGrid grid = stage.show().part(part).inputGrid();
+    boolean secondPedalLine =
+        played.isPedal()
+            && stage
+                .show()
+                .part(part)
+                .clip(overdub.clip())
+                .filter(clip -> hasOldPedal(stage, clip, overdub))
+                .isPresent();
+    if (secondPedalLine) {
+      return stage;
+    }
+    InputGrid grid = gridFor(stage, part, played.pitch());
     long meant = grid.meant(tick, meter);
-    long place = vamp.placeAt(meant, clip.window());
     long length =
         played.isHeld()
             ? Note.SHORTEST
@@ -175,22 +325,92 @@ final class Playing {
             played.noteId(),
             played.pitch(),
             played.velocity(),
-            place + tick - meant,
-            place,
+            tick,
+            meant,
             length,
             played.isHeld());
+    Optional<Stage> added = addInPass(stage, part, overdub, note);
+    return added.map(s -> recorded(s, part, played)).orElse(stage);
+  }
+
+  /** Whether a clip had a pedal line before an overdub began. */
+  private static boolean hasOldPedal(Stage stage, Clip clip, Overdub overdub) {
+    return !stage.show().recording().mergePedals()
+        && clip.layers().stream()
+            .limit(overdub.layersBefore())
+            .flatMap(layer -> layer.notes().stream())
+            .anyMatch(Note::isPedal);
+  }
+
+  private static InputGrid gridFor(Stage stage, PartId part, int pitch) {
+    return pitch == Note.PEDAL ? InputGrid.OFF : stage.show().part(part).inputGrid();
+  }
+
+  /**
+   * Adds a note to the clip that sounds, or that sounded when it was played.
+   *
+   * @param note with its onsets as ticks of the transport
+   * @return empty if it has no place there: it stays in hindsight
+   */
+  static Optional<Stage> addInPass(Stage stage, PartId part, Overdub overdub, Note note) {
+    PartStage on = stage.on(part);
+    boolean gone =
+        on.vamp().map(v -> !v.clip().equals(overdub.clip())).orElse(true)
+            || on.vamp().get().from() > note.meant() && on.left().isPresent();
+    Optional<Vamp> vamp =
+        gone ? on.left().map(Left::vamp).filter(v -> v.clip().equals(overdub.clip())) : on.vamp();
+    Optional<Clip> shelved = stage.show().part(part).clip(overdub.clip());
+    if (vamp.isEmpty() || shelved.isEmpty() || shelved.get().noteCount() >= Clip.MOST_NOTES) {
+      return Optional.empty();
+    }
+    Clip clip = shelved.get();
+    LoopWindow window = clip.window();
+    long place = vamp.get().placeAt(note.meant(), window);
+    if (!overdub.takesAt(place) || overdub.rests(note.meant(), window.length())) {
+      return Optional.empty();
+    }
     PassLog.Added added =
-        vamp.passes()
-            .forgetting(tick - 2 * clip.window().length())
+        vamp.get()
+            .passes()
+            .forgetting(note.played() - 2 * window.length())
             .add(
                 clip,
-                note,
-                vamp.passAt(tick, clip.window()),
-                vamp.passAt(meant, clip.window()),
-                meant);
-    return recorded(stage, part, played)
-        .withClip(part, added.clip())
-        .mapOn(part, on -> on.withVamp(vamp.withPasses(added.log())));
+                new Note(
+                    note.id(),
+                    note.pitch(),
+                    note.velocity(),
+                    place + note.played() - note.meant(),
+                    place,
+                    note.length(),
+                    note.held()),
+                overdub.passOf(note.played(), vamp.get().phase(), window.length()),
+                overdub.passOf(note.meant(), vamp.get().phase(), window.length()),
+                note.meant());
+    Stage with = stage.withClip(part, added.clip());
+    return Optional.of(
+        gone ? with : with.mapOn(part, p -> p.withVamp(vamp.get().withPasses(added.log()))));
+  }
+
+  /** Notes played at a tick or later are left to hindsight. */
+  static Stage leaveSince(Stage stage, PartId part, Overdub overdub, long tick) {
+    TempoMap map = stage.map().orElseThrow();
+    Clip clip = stage.clip(part, overdub.clip());
+    Set<Long> since =
+        stage.on(part).hindsight().since(map.microsOf(tick) - 1e6).stream()
+            .filter(p -> p.recorded() && map.tickAt(p.onMicros()) >= tick)
+            .map(Played::noteId)
+            .collect(Collectors.toSet());
+    List<Long> left = clip.notes().map(Note::id).filter(since::contains).toList();
+    Stage next = stage;
+    for (long id : left) {
+      next =
+          next.withClip(part, next.clip(part, clip.id()).withoutNote(id))
+              .mapOn(
+                  part,
+                  p ->
+                      p.withHindsight(p.hindsight().map(id, played -> played.withRecorded(false))));
+    }
+    return next;
   }
 
   private static Stage recorded(Stage stage, PartId part, Played played) {
@@ -223,24 +443,52 @@ final class Playing {
   }
 
   private static Stage mapNote(Stage stage, HeldKey down, UnaryOperator<Note> change) {
-    PartStage on = stage.on(down.part());
+    return mapNote(stage, down.part(), down.noteId(), change);
+  }
+
+  /** A note of a part, wherever it is by now. */
+  static Stage mapNote(Stage stage, PartId part, long noteId, UnaryOperator<Note> change) {
+    PartStage on = stage.on(part);
     if (on.first().isPresent()
-        && on.first().get().notes().stream().anyMatch(note -> note.id() == down.noteId())) {
+        && on.first().get().notes().stream().anyMatch(note -> note.id() == noteId)) {
       FirstRecording first = on.first().get();
       return stage.mapOn(
-          down.part(),
+          part,
           p ->
               p.withFirst(
                   first.withNotes(
                       first.notes().stream()
-                          .map(note -> note.id() == down.noteId() ? change.apply(note) : note)
+                          .map(note -> note.id() == noteId ? change.apply(note) : note)
                           .toList())));
     }
-    return stage.show().part(down.part()).shelf().stream()
-        .filter(clip -> clip.holds(down.noteId()))
+    return stage.show().part(part).shelf().stream()
+        .filter(clip -> clip.holds(noteId))
         .findFirst()
-        .map(clip -> stage.withClip(down.part(), clip.mapNote(down.noteId(), change)))
+        .map(clip -> stage.withClip(part, clip.mapNote(noteId, change)))
         .orElse(stage);
+  }
+
+  /** Takes a note out, wherever it is by now. */
+  static Stage withoutNote(Stage stage, PartId part, long noteId) {
+    PartStage on = stage.on(part);
+    Stage next =
+        on.first().isEmpty()
+            ? stage
+            : stage.mapOn(
+                part,
+                p ->
+                    p.withFirst(
+                        on.first()
+                            .get()
+                            .withNotes(
+                                on.first().get().notes().stream()
+                                    .filter(note -> note.id() != noteId)
+                                    .toList())));
+    return next.show().part(part).shelf().stream()
+        .filter(clip -> clip.holds(noteId))
+        .findFirst()
+        .map(clip -> stage.withClip(part, clip.withoutNote(noteId)))
+        .orElse(next);
   }
 
   private static Optional<HeldKey> held(Stage stage, InputKey key) {

@@ -3,6 +3,7 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.engine.Command.ChooseSound;
 import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
 import ancora.core.time.Taps;
@@ -51,6 +52,11 @@ final class Settings {
         "%s already has music: say that its sound is to be replaced.",
         part.name());
     return stage.withShow(stage.show().mapPart(part.id(), p -> p.withSound(choice.sound())));
+  }
+
+  /** Another part is played from now on. */
+  static Stage arm(Stage stage, PartId part) {
+    return stage.withArmed(part).withHands(stage.hands().withHandOver(Optional.empty()));
   }
 
   static Stage addPart(Stage stage, Command.AddPart command) {

@@ -23,25 +23,25 @@ import java.util.function.UnaryOperator;
  * @param transport whether time goes on
  * @param partStages what each part is doing; one that is not named is tacet
  * @param armed the part that recording goes to
- * @param heldKeys keys that are down, in the order in which they went down
+ * @param hands what hands and feet hold, and what is made of it
  * @param taps the latest taps of the tempo
  * @param delayMicros D: delivery and output latency as the page reports them
- * @param cleared clips that were cleared, the latest at the end
+ * @param form where the performance is in its form
+ * @param history the edits that can be undone
  */
 public record Stage(
     Show show,
     Transport transport,
     Map<PartId, PartStage> partStages,
     Optional<PartId> armed,
-    List<HeldKey> heldKeys,
+    Hands hands,
     Taps taps,
     long delayMicros,
-    List<Cleared> cleared) {
+    FormStage form,
+    History history) {
 
   public Stage {
     partStages = Map.copyOf(partStages);
-    heldKeys = List.copyOf(heldKeys);
-    cleared = List.copyOf(cleared);
   }
 
   /** A show at standstill; of each part its first clip stands ready, and a sole part is armed. */
@@ -56,10 +56,11 @@ public record Stage(
         new Transport.Standing(),
         stages,
         show.parts().size() == 1 ? Optional.of(show.parts().get(0).id()) : Optional.empty(),
-        List.of(),
+        Hands.FREE,
         Taps.NONE,
         0,
-        List.of());
+        FormStage.NOWHERE,
+        History.EMPTY);
   }
 
   public PartStage on(PartId part) {
@@ -73,11 +74,14 @@ public record Stage(
         : Optional.empty();
   }
 
+  /** Keys that are down, in the order in which they went down. */
+  public List<HeldKey> heldKeys() {
+    return hands.keys();
+  }
+
   /** A clip on a part's shelf; refuses one that is not there. */
   public Clip clip(PartId part, ClipId clip) {
-    return show.part(part)
-        .clip(clip)
-        .orElseThrow(() -> new Refusal("There is no such clip on the shelf of this part."));
+    return show.part(part).clipOf(clip);
   }
 
   /** The part that recording goes to; refuses if none is armed. */
@@ -86,39 +90,60 @@ public record Stage(
   }
 
   public Stage withShow(Show newShow) {
-    return new Stage(newShow, transport, partStages, armed, heldKeys, taps, delayMicros, cleared);
+    return new Stage(
+        newShow, transport, partStages, armed, hands, taps, delayMicros, form, history);
   }
 
   public Stage withTransport(Transport newTransport) {
-    return new Stage(show, newTransport, partStages, armed, heldKeys, taps, delayMicros, cleared);
+    return new Stage(
+        show, newTransport, partStages, armed, hands, taps, delayMicros, form, history);
+  }
+
+  public Stage withPartStages(Map<PartId, PartStage> stages) {
+    return new Stage(show, transport, stages, armed, hands, taps, delayMicros, form, history);
   }
 
   public Stage withArmed(PartId part) {
     show.part(part);
-    return new Stage(
-        show, transport, partStages, Optional.of(part), heldKeys, taps, delayMicros, cleared);
+    return withArmed(Optional.of(part));
   }
 
-  public Stage withHeldKeys(List<HeldKey> keys) {
-    return new Stage(show, transport, partStages, armed, keys, taps, delayMicros, cleared);
+  public Stage withArmed(Optional<PartId> part) {
+    return new Stage(show, transport, partStages, part, hands, taps, delayMicros, form, history);
+  }
+
+  public Stage withHands(Hands newHands) {
+    return new Stage(
+        show, transport, partStages, armed, newHands, taps, delayMicros, form, history);
   }
 
   public Stage withTaps(Taps newTaps) {
-    return new Stage(show, transport, partStages, armed, heldKeys, newTaps, delayMicros, cleared);
+    return new Stage(
+        show, transport, partStages, armed, hands, newTaps, delayMicros, form, history);
   }
 
   public Stage withDelay(long micros) {
-    return new Stage(show, transport, partStages, armed, heldKeys, taps, micros, cleared);
+    return new Stage(show, transport, partStages, armed, hands, taps, micros, form, history);
   }
 
-  public Stage withCleared(List<Cleared> clips) {
-    return new Stage(show, transport, partStages, armed, heldKeys, taps, delayMicros, clips);
+  public Stage withForm(FormStage newForm) {
+    return new Stage(
+        show, transport, partStages, armed, hands, taps, delayMicros, newForm, history);
+  }
+
+  public Stage withHistory(History newHistory) {
+    return new Stage(
+        show, transport, partStages, armed, hands, taps, delayMicros, form, newHistory);
+  }
+
+  Stage mapHistory(UnaryOperator<History> change) {
+    return withHistory(change.apply(history));
   }
 
   public Stage mapOn(PartId part, UnaryOperator<PartStage> change) {
     Map<PartId, PartStage> next = new HashMap<>(partStages);
     next.put(part, change.apply(on(part)));
-    return new Stage(show, transport, next, armed, heldKeys, taps, delayMicros, cleared);
+    return withPartStages(next);
   }
 
   /** This stage with something done for each part in turn. */

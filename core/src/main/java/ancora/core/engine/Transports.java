@@ -1,8 +1,9 @@
 package ancora.core.engine;
 
 import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.PassLog;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -28,8 +29,16 @@ final class Transports {
                 s.mapOn(
                     part,
                     on ->
-                        on.withVamp(on.ready().map(clip -> new Vamp(clip, 0, 0, PassLog.EMPTY)))
+                        on.withVamp(on.ready().map(clip -> atTheStart(s, part, clip)))
                             .withReady(Optional.empty())));
+  }
+
+  /** From the top at the first tick that it may enter on; in step, at once. */
+  private static Vamp atTheStart(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    return clip.manner().inStep()
+        ? Vamp.of(id, clip.recordedAt(), 0)
+        : Vamp.of(id, Cues.fromTheTop(stage, clip, 0), Cues.fromTheTop(stage, clip, 0));
   }
 
   static Stage startAtOnce(Stage stage, Moment moment) {
@@ -49,24 +58,21 @@ final class Transports {
     for (HeldKey key : stage.heldKeys()) {
       released = Playing.endNote(released, key, moment.stamp());
     }
+    FormStage form = stage.form();
     return released
         .forEachPart((s, part) -> stopPart(s, part, tick))
         .withTransport(new Transport.Standing())
-        .withCleared(
-            stage.cleared().stream()
-                .map(c -> new Cleared(c.part(), c.clip(), Optional.empty()))
-                .toList());
+        .withHands(released.hands().withHandOver(Optional.empty()))
+        .withForm(new FormStage(form.now(), 0, Optional.empty()))
+        .mapHistory(History::afterStop);
   }
 
+  /** What vamps stands ready for the next start; what is cued is called off. */
   private static Stage stopPart(Stage stage, PartId part, long tick) {
-    PartStage on = stage.on(part);
-    Stage closed = on.first().map(first -> stopFirst(stage, part, first, tick)).orElse(stage);
-    return closed.mapOn(
-        part,
-        now ->
-            now.withReady(now.vamp().map(Vamp::clip))
-                .withVamp(Optional.empty())
-                .withOverdub(Optional.empty()));
+    Stage mended = Mends.end(stage, part, tick);
+    Stage closed =
+        mended.on(part).first().map(first -> stopFirst(mended, part, first, tick)).orElse(mended);
+    return closed.mapOn(part, now -> now.tacet().withReady(now.vamp().map(Vamp::clip)));
   }
 
   private static Stage stopFirst(Stage stage, PartId part, FirstRecording first, long tick) {

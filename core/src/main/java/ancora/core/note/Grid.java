@@ -74,6 +74,17 @@ public enum Grid {
     return best;
   }
 
+  /** The first line at a tick or after it; bar lines are lines. The grid may not be off. */
+  public long lineFrom(long tick, Meter meter, double swing) {
+    long bar = Ticks.floor(tick, meter.barTicks());
+    for (long index = Math.max(0, (tick - bar) / step - 1); ; index++) {
+      long line = Math.min(bar + linePlace(index, swing), bar + meter.barTicks());
+      if (line >= tick) {
+        return line;
+      }
+    }
+  }
+
   /**
    * Ticks from the bar line to a line.
    *

@@ -1,10 +1,11 @@
 package ancora.core.note;
 
 /**
- * A note of a clip, in ticks of the clip's material.
+ * A note of a clip, in ticks of the clip's material. The sustain pedal is kept in the same way,
+ * from its going down to its lift, since it follows the same rules at the line.
  *
  * @param id unique in its show, for as long as the show exists
- * @param pitch MIDI note number, 0 to 127
+ * @param pitch MIDI note number, 0 to 127; {@link #PEDAL} for the sustain pedal
  * @param velocity 1 to 127
  * @param played onset as it was played
  * @param meant onset as it was meant: on the grid, as far as the grid's strength says
@@ -17,16 +18,36 @@ public record Note(
   /** No note is shorter than this, in ticks. */
   public static final long SHORTEST = 15;
 
+  /** What the sustain pedal has in place of a pitch. */
+  public static final int PEDAL = 128;
+
   public Note {
-    if (pitch < 0 || pitch > 127 || velocity < 1 || velocity > 127 || length < SHORTEST) {
+    if (pitch < 0 || pitch > PEDAL || velocity < 1 || velocity > 127 || length < SHORTEST) {
       throw new IllegalArgumentException(
           "not a note: pitch " + pitch + ", velocity " + velocity + ", length " + length);
     }
   }
 
+  /** Whether this is the sustain pedal being down. */
+  public boolean isPedal() {
+    return pitch == PEDAL;
+  }
+
   /** A note that is complete. */
   public static Note of(long id, int pitch, int velocity, long played, long meant, long length) {
     return new Note(id, pitch, velocity, played, meant, length, false);
+  }
+
+  public Note withId(long newId) {
+    return new Note(newId, pitch, velocity, played, meant, length, held);
+  }
+
+  public Note withVelocity(int newVelocity) {
+    return new Note(id, pitch, newVelocity, played, meant, length, held);
+  }
+
+  public Note withLength(long ticks) {
+    return new Note(id, pitch, velocity, played, meant, Math.max(SHORTEST, ticks), held);
   }
 
   /** This note, released. */

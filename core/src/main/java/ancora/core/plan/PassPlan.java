@@ -2,62 +2,96 @@ package ancora.core.plan;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.Move;
 import ancora.core.note.Note;
+import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * What one pass of a clip sounds like. Here, and only here, notes of one pitch on one tick become
- * one (the louder velocity, the longer length), and a note is cut by the next onset of its pitch.
+ * one (the louder velocity, the longer length), a note is cut by the next onset of its pitch, and
+ * what sounds across the line is tied.
  */
 public final class PassPlan {
+
+  /** A pedal held for a pass lifts this long before it goes down again, in ticks. */
+  private static final long PEDAL_GAP = 120;
+
+  private static final Comparator<PlannedNote> ORDER =
+      Comparator.comparingLong(PlannedNote::place)
+          .thenComparingInt(PlannedNote::pitch)
+          .thenComparingLong(PlannedNote::id);
 
   private PassPlan() {}
 
   /**
-   * The notes of one pass, by rising place. Notes still held are not among them.
+   * The notes of one pass, by rising place. A note whose key is still down is among them: the loop
+   * takes its voice over when its place comes round, and holds it for as long as the key does.
    *
    * @param beat ticks of a beat: a note longer than the loop by less than that sounds as long as
    *     the loop, a longer one is a drone
-   * @param heardLive for notes played by hand just now, the tick of their meant onset
+   * @param silences for notes that are silent for a while, when
    */
-  public static List<PlannedNote> of(Clip clip, long beat, Map<Long, Long> heardLive) {
+  public static List<PlannedNote> of(Clip clip, long beat, Map<Long, Silence> silences) {
     LoopWindow window = clip.window();
-    List<PlannedNote> notes =
-        new ArrayList<>(
-            clip.notes()
-                .filter(note -> !note.held() && window.contains(note.meant()))
-                .map(note -> planned(note, heardLive))
-                .sorted(
-                    Comparator.comparingLong(PlannedNote::place)
-                        .thenComparingInt(PlannedNote::pitch)
-                        .thenComparingLong(PlannedNote::id))
-                .toList());
+    List<PlannedNote> notes = new ArrayList<>();
+    clip.notes()
+        .filter(note -> window.contains(note.meant()))
+        .forEach(note -> notes.add(planned(note, note.meant(), note.length(), silences)));
+    notes.sort(ORDER);
     mergeSamePlace(notes);
-    Map<Integer, PlannedNote> nextOfPitch = new HashMap<>();
-    for (PlannedNote note : notes) {
-      nextOfPitch.putIfAbsent(note.pitch(), note);
-    }
+    List<PlannedNote> carried = clip.manner().ring() ? carriedIn(clip, notes, silences) : List.of();
+    notes.addAll(carried);
+    notes.sort(ORDER);
+    return fitted(notes, carried, clip.manner().ring(), window, beat);
+  }
+
+  /** What controllers do in one pass, by rising place. */
+  public static List<Move> moves(Clip clip) {
+    return clip.moves()
+        .filter(move -> clip.window().contains(move.place()))
+        .sorted(Comparator.comparingLong(Move::place))
+        .toList();
+  }
+
+  /**
+   * What sounds before a clip enters: its material before the window, as far back as its pickup.
+   * Places are those of the material.
+   */
+  public static List<PlannedNote> pickup(Clip clip) {
+    LoopWindow before =
+        new LoopWindow(clip.window().start() - clip.manner().pickup(), clip.manner().pickup());
+    List<PlannedNote> notes = new ArrayList<>();
+    clip.notes()
+        .filter(note -> before.contains(note.meant()))
+        .forEach(note -> notes.add(planned(note, note.meant(), note.length(), Map.of())));
+    notes.sort(ORDER);
+    mergeSamePlace(notes);
+    Map<Integer, Long> nextOfPitch = new HashMap<>();
     for (int i = notes.size() - 1; i >= 0; i--) {
       PlannedNote note = notes.get(i);
-      PlannedNote next = nextOfPitch.put(note.pitch(), note);
-      long room = Math.floorMod(next.place() - note.place() - 1, window.length()) + 1;
-      notes.set(i, fitted(note, room, clip.ring(), window, beat));
+      Long next = nextOfPitch.put(note.pitch(), note.place());
+      long room = next == null ? Ticks.OPEN : next - note.place();
+      notes.set(i, note.withLength(Math.min(note.length(), room)));
     }
     return List.copyOf(notes);
   }
 
-  private static PlannedNote planned(Note note, Map<Long, Long> heardLive) {
+  private static PlannedNote planned(
+      Note note, long place, long length, Map<Long, Silence> silences) {
     return new PlannedNote(
         note.id(),
-        note.meant(),
-        note.length(),
+        place,
+        note.held() ? Ticks.OPEN : length,
         note.pitch(),
         note.velocity(),
-        heardLive.getOrDefault(note.id(), PlannedNote.ANY_TIME));
+        silences.getOrDefault(note.id(), Silence.NONE),
+        note.held());
   }
 
   private static void mergeSamePlace(List<PlannedNote> sorted) {
@@ -74,24 +108,116 @@ public final class PassPlan {
                 Math.max(first.length(), second.length()),
                 first.pitch(),
                 Math.max(first.velocity(), second.velocity()),
-                Math.min(first.after(), second.after())));
+                first.silence().and(second.silence()),
+                first.tied() && second.tied()));
       }
     }
   }
 
-  /** A note's length, as far as the next onset of its pitch (its own, if there is no other). */
-  private static PlannedNote fitted(
+  /**
+   * Notes that begin before the window and sound into it: at its start they are loop notes that are
+   * not attacked where their pitch sounds on across the line. A note is one if more of it lies in
+   * the window than before it, or if a note of its pitch reaches the line: the two are one gesture.
+   */
+  private static List<PlannedNote> carriedIn(
+      Clip clip, List<PlannedNote> loop, Map<Long, Silence> silences) {
+    long start = clip.window().start();
+    Map<Integer, PlannedNote> carried = new HashMap<>();
+    clip.notes()
+        .filter(note -> note.meant() < start && (note.held() || endOf(note) > start))
+        .filter(note -> isMostlyIn(note, start) || reachesLine(loop, note.pitch(), clip.window()))
+        .filter(note -> loop.stream().noneMatch(n -> isAt(n, note.pitch(), start)))
+        .forEach(
+            note -> {
+              boolean round = note.held() || note.length() >= clip.window().length();
+              long length = round ? Ticks.OPEN : endOf(note) - start;
+              PlannedNote tied = planned(note, start, length, silences);
+              carried.merge(
+                  note.pitch(),
+                  new PlannedNote(
+                      tied.id(),
+                      start,
+                      tied.length(),
+                      tied.pitch(),
+                      tied.velocity(),
+                      tied.silence(),
+                      true),
+                  (a, b) -> a.length() >= b.length() ? a : b);
+            });
+    return carried.values().stream().sorted(ORDER).toList();
+  }
+
+  private static boolean isAt(PlannedNote note, int pitch, long place) {
+    return note.pitch() == pitch && note.place() == place;
+  }
+
+  private static boolean isMostlyIn(Note note, long start) {
+    return note.held() || endOf(note) - start > start - note.meant();
+  }
+
+  private static boolean reachesLine(List<PlannedNote> loop, int pitch, LoopWindow window) {
+    return loop.stream()
+        .anyMatch(
+            n ->
+                n.pitch() == pitch
+                    && (n.length() == Ticks.OPEN || n.place() + n.length() >= window.end()));
+  }
+
+  private static long endOf(Note note) {
+    return note.meant() + note.length();
+  }
+
+  /** Lengths as far as the next onset of the pitch (a note's own, if there is no other). */
+  private static List<PlannedNote> fitted(
+      List<PlannedNote> notes,
+      List<PlannedNote> carried,
+      boolean ring,
+      LoopWindow window,
+      long beat) {
+    Map<Integer, PlannedNote> nextOfPitch = new HashMap<>();
+    for (PlannedNote note : notes) {
+      nextOfPitch.putIfAbsent(note.pitch(), note);
+    }
+    List<PlannedNote> lengths = new ArrayList<>(notes);
+    for (int i = notes.size() - 1; i >= 0; i--) {
+      PlannedNote note = notes.get(i);
+      PlannedNote next = nextOfPitch.put(note.pitch(), note);
+      long room = Math.floorMod(next.place() - note.place() - 1, window.length()) + 1;
+      Optional<PlannedNote> goesOn =
+          carried.contains(next) && !next.equals(note) && note.length() >= room
+              ? Optional.of(next)
+              : Optional.empty();
+      lengths.set(i, note.withLength(length(note, room, ring, window, beat)));
+      if (goesOn.isPresent()) {
+        long tail = length(next, roomAfter(next, notes, window), ring, window, beat);
+        lengths.set(
+            i, note.withLength(tail == PlannedNote.DRONE ? PlannedNote.DRONE : room + tail));
+      }
+    }
+    return List.copyOf(lengths);
+  }
+
+  /** Ticks from a note to the next onset of its pitch. */
+  private static long roomAfter(PlannedNote note, List<PlannedNote> notes, LoopWindow window) {
+    return notes.stream()
+        .filter(n -> n.pitch() == note.pitch())
+        .mapToLong(n -> Math.floorMod(n.place() - note.place() - 1, window.length()) + 1)
+        .min()
+        .orElse(window.length());
+  }
+
+  private static long length(
       PlannedNote note, long room, boolean ring, LoopWindow window, long beat) {
     long loop = window.length();
-    long length;
     if (!ring) {
-      length = Math.min(Math.min(note.length(), room), window.end() - note.place());
-    } else if (note.length() < loop || room < loop) {
-      length = Math.min(note.length(), room);
-    } else {
-      length = note.length() < loop + beat ? loop : PlannedNote.DRONE;
+      return Math.min(Math.min(note.length(), room), window.end() - note.place());
     }
-    return new PlannedNote(
-        note.id(), note.place(), length, note.pitch(), note.velocity(), note.after());
+    if (note.length() < loop || room < loop) {
+      return Math.min(note.length(), room);
+    }
+    if (note.length() >= loop + beat) {
+      return PlannedNote.DRONE;
+    }
+    return note.pitch() == Note.PEDAL ? Math.max(1, loop - PEDAL_GAP) : loop;
   }
 }

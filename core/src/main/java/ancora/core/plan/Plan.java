@@ -1,5 +1,6 @@
 package ancora.core.plan;
 
+import ancora.core.note.NoteRepeat;
 import ancora.core.show.Click;
 import ancora.core.show.PartId;
 import ancora.core.sound.Sound;
@@ -17,6 +18,7 @@ import java.util.Optional;
  * @param meter the meter
  * @param click the metronome
  * @param clickSpans the ticks in which the click sounds
+ * @param repeat how held keys are repeated, by the player itself
  * @param parts what each part sounds
  */
 public record Plan(
@@ -25,6 +27,7 @@ public record Plan(
     Meter meter,
     Click click,
     List<ClickSpan> clickSpans,
+    Optional<NoteRepeat> repeat,
     List<PartPlan> parts) {
 
   /**

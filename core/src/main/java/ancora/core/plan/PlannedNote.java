@@ -6,15 +6,23 @@ package ancora.core.plan;
  * @param id its note's id
  * @param place tick of its onset on the material's axis, in the window
  * @param length ticks from attack to end; {@link #DRONE} if it sounds until the clip leaves
- * @param pitch 0 to 127
+ * @param pitch 0 to 127; {@link ancora.core.note.Note#PEDAL} for the sustain pedal
  * @param velocity 1 to 127
- * @param after it sounds only at ticks later than this; {@link #ANY_TIME} if it may sound always
+ * @param silence the ticks at which it is not attacked though its place comes round
+ * @param tied whether it is not attacked where its pitch sounds already: it sounds on then
  */
-public record PlannedNote(long id, long place, long length, int pitch, int velocity, long after) {
+public record PlannedNote(
+    long id, long place, long length, int pitch, int velocity, Silence silence, boolean tied) {
 
   /** The length of a note that is attacked once and sounds until the clip leaves. */
   public static final long DRONE = -1;
 
-  /** The tick before all others. */
-  public static final long ANY_TIME = Long.MIN_VALUE;
+  /** Whether it may be attacked at a tick of the transport. */
+  public boolean soundsAt(long tick) {
+    return tick < silence.from() || tick > silence.through();
+  }
+
+  PlannedNote withLength(long ticks) {
+    return new PlannedNote(id, place, ticks, pitch, velocity, silence, tied);
+  }
 }

@@ -1,6 +1,7 @@
 package ancora.core.plan;
 
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.Move;
 import java.util.List;
 
 /**
@@ -11,12 +12,24 @@ import java.util.List;
  * @param phase a tick at which the window's start sounds, or would sound
  * @param from the first tick
  * @param until the first tick after it; {@link ancora.core.time.Ticks#OPEN} for no end
+ * @param underWay whether notes that have begun before {@code from} are attacked there
+ * @param letRing whether its notes sound on to their natural end when it is over
  * @param notes by rising place
+ * @param moves what controllers do, by rising place
  */
 public record Span(
-    String id, LoopWindow window, long phase, long from, long until, List<PlannedNote> notes) {
+    String id,
+    LoopWindow window,
+    long phase,
+    long from,
+    long until,
+    boolean underWay,
+    boolean letRing,
+    List<PlannedNote> notes,
+    List<Move> moves) {
 
   public Span {
     notes = List.copyOf(notes);
+    moves = List.copyOf(moves);
   }
 }

@@ -2,9 +2,11 @@ package ancora.core.record;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
+import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
@@ -21,11 +23,19 @@ import java.util.Optional;
  * @param start A: the tick at which it begins
  * @param until the tick at which it closes; {@link Ticks#OPEN} while that is not known
  * @param notes what was played so far, on the material's axis, in the order of arrival
+ * @param moves what controllers did so far
  */
-public record FirstRecording(ClipId clip, String letter, long start, long until, List<Note> notes) {
+public record FirstRecording(
+    ClipId clip, String letter, long start, long until, List<Note> notes, List<Move> moves) {
 
   public FirstRecording {
     notes = List.copyOf(notes);
+    moves = List.copyOf(moves);
+  }
+
+  /** A recording in which nothing has been played yet. */
+  public static FirstRecording cued(ClipId clip, String letter, long start) {
+    return new FirstRecording(clip, letter, start, Ticks.OPEN, List.of(), List.of());
   }
 
   public boolean isClosing() {
@@ -33,11 +43,15 @@ public record FirstRecording(ClipId clip, String letter, long start, long until,
   }
 
   public FirstRecording withUntil(long tick) {
-    return new FirstRecording(clip, letter, start, tick, notes);
+    return new FirstRecording(clip, letter, start, tick, notes, moves);
   }
 
   public FirstRecording withNotes(List<Note> newNotes) {
-    return new FirstRecording(clip, letter, start, until, newNotes);
+    return new FirstRecording(clip, letter, start, until, newNotes, moves);
+  }
+
+  public FirstRecording withMoves(List<Move> newMoves) {
+    return new FirstRecording(clip, letter, start, until, notes, newMoves);
   }
 
   public FirstRecording with(Note note) {
@@ -59,12 +73,18 @@ public record FirstRecording(ClipId clip, String letter, long start, long until,
 
   /**
    * The note that a played one becomes here; empty if it is none of this recording's. From a bar
-   * before the start on all belongs to it: what comes early by no more than the tolerance is meant
-   * for the start; what comes before that is material before the window.
+   * before the start on all belongs to it, and what began earlier if it is held into it for longer
+   * than it lasted before: what comes early by no more than the tolerance is meant for the start;
+   * what comes before that is material before the window.
    */
   public Optional<Note> take(Played played, InputGrid grid, Meter meter, TempoMap map) {
     long tick = map.tickAt(played.onMicros());
-    if (tick < start - meter.barTicks() || tick >= until) {
+    if (played.isPedal()) {
+      return takePedal(played, tick, meter, map);
+    }
+    long off = played.isHeld() ? Ticks.OPEN : map.tickAt(played.offMicros());
+    boolean longBefore = tick < start - meter.barTicks();
+    if (tick >= until || longBefore && off - start <= start - tick) {
       return Optional.empty();
     }
     boolean early = tick < start && start - tick <= EarlyNotes.tolerance(grid, start, map);
@@ -80,6 +100,20 @@ public record FirstRecording(ClipId clip, String letter, long start, long until,
                 ? Note.SHORTEST
                 : grid.length(tick, map.tickAt(played.offMicros()), meant, meter),
             played.isHeld()));
+  }
+
+  /** A pedal that is down at the start begins there; it is never moved to a grid. */
+  private Optional<Note> takePedal(Played played, long tick, Meter meter, TempoMap map) {
+    long off = played.isHeld() ? Ticks.OPEN : map.tickAt(played.offMicros());
+    if (tick >= until || off <= start) {
+      return Optional.empty();
+    }
+    long from = Math.max(tick, start);
+    long length = played.isHeld() ? Note.SHORTEST : Math.max(Note.SHORTEST, off - from);
+    long place = from - origin(meter);
+    return Optional.of(
+        new Note(
+            played.noteId(), Note.PEDAL, played.velocity(), place, place, length, played.isHeld()));
   }
 
   /**
@@ -106,6 +140,14 @@ public record FirstRecording(ClipId clip, String letter, long start, long until,
     List<Long> left = new ArrayList<>();
     List<Long> moved = new ArrayList<>();
     for (Note note : notes) {
+      if (note.isPedal() && note.meant() < window.end()) {
+        kept.add(note);
+        continue;
+      }
+      if (isMostlyBefore(note, window)) {
+        left.add(note.id());
+        continue;
+      }
       boolean pastWindow = note.played() >= window.end();
       boolean earlyForLine = !pastWindow && note.played() >= window.end() - tolerance;
       if (pastWindow) {
@@ -125,10 +167,33 @@ public record FirstRecording(ClipId clip, String letter, long start, long until,
         kept.add(note.meantAt(window.wrap(note.meant())));
       }
     }
-    if (kept.stream().noneMatch(note -> window.contains(note.meant()))) {
+    if (kept.stream().noneMatch(note -> !note.isPedal() && soundsIn(note, window))) {
       return new Closed(Optional.empty(), notes.stream().map(Note::id).toList(), List.of());
     }
-    return new Closed(Optional.of(Clip.of(clip, letter, window, kept)), left, moved);
+    return new Closed(
+        Optional.of(Clip.of(clip, letter, window, new Layer(1, kept, movesIn(window)))),
+        left,
+        moved);
+  }
+
+  private List<Move> movesIn(LoopWindow window) {
+    return moves.stream().filter(move -> window.contains(move.place())).toList();
+  }
+
+  private static boolean soundsIn(Note note, LoopWindow window) {
+    boolean carriedIn =
+        note.meant() < window.start()
+            && (note.held() || note.meant() + note.length() > window.start());
+    return carriedIn || window.contains(note.meant());
+  }
+
+  /** A note held over the start, more of which lies before it, stays in hindsight. */
+  private static boolean isMostlyBefore(Note note, LoopWindow window) {
+    long end = note.meant() + note.length();
+    return note.meant() < window.start()
+        && !note.held()
+        && end > window.start()
+        && end - window.start() <= window.start() - note.meant();
   }
 
   private boolean startHas(int pitch, LoopWindow window, long tolerance) {

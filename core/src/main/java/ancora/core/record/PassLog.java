@@ -2,6 +2,7 @@ package ancora.core.record;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
+import ancora.core.note.Move;
 import ancora.core.note.Note;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -71,6 +72,31 @@ public record PassLog(
     Map<Long, Long> heard = new HashMap<>(heardLive);
     heard.put(note.id(), meantTick);
     return new Added(next, new PassLog(Map.copyOf(layers), Map.copyOf(moved), Map.copyOf(heard)));
+  }
+
+  /**
+   * Adds a move of a controller. It joins the layer of its pass. One that follows the one before
+   * within a moment takes its place, so that moves are never denser than that.
+   *
+   * @param clip the clip
+   * @param move with its place in the clip's window
+   * @param pass the pass that it is made in
+   * @param within ticks; moves of a controller are at least this far apart
+   */
+  public Added add(Clip clip, Move move, long pass, long within) {
+    Clip fresh = clip.withPeeled(List.of());
+    Map<Long, Integer> layers = new HashMap<>(layerOfPass);
+    Set<Integer> gone = clip.peeled().stream().map(Layer::number).collect(Collectors.toSet());
+    layers.values().removeAll(gone);
+    int number = layers.computeIfAbsent(pass, p -> fresh.nextLayerNumber());
+    Clip next =
+        fresh.mapLayer(number, layer -> layer.withMoves(Moves.with(layer.moves(), move, within)));
+    return new Added(next, new PassLog(Map.copyOf(layers), movedOver, heardLive));
+  }
+
+  /** What is played after the window has changed makes layers of its own. */
+  public PassLog afterWindowChange() {
+    return new PassLog(Map.of(), Map.of(), heardLive);
   }
 
   /** This log without notes whose tick lies more than a pass back: the loop has sounded them. */

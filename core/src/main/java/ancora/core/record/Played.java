@@ -1,12 +1,13 @@
 package ancora.core.record;
 
+import ancora.core.note.Note;
 import ancora.core.time.Ticks;
 
 /**
  * A note as hands played it, remembered whether or not anything was recording.
  *
  * @param noteId the id that the note has in a clip too, if it is recorded
- * @param pitch 0 to 127
+ * @param pitch 0 to 127; {@link Note#PEDAL} for the sustain pedal
  * @param velocity 1 to 127
  * @param onMicros instant of the key going down, in microseconds of server time
  * @param offMicros instant of the key coming up; {@link Ticks#OPEN} while it is down
@@ -17,6 +18,10 @@ public record Played(
 
   public static Played down(long noteId, int pitch, int velocity, long onMicros) {
     return new Played(noteId, pitch, velocity, onMicros, Ticks.OPEN, false);
+  }
+
+  public boolean isPedal() {
+    return pitch == Note.PEDAL;
   }
 
   public boolean isHeld() {

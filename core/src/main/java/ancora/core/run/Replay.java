@@ -6,6 +6,7 @@ import ancora.core.engine.HeldKey;
 import ancora.core.engine.Outcome;
 import ancora.core.engine.Stage;
 import ancora.core.plan.Plan;
+import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
 import java.util.ArrayList;
 import java.util.List;
@@ -48,7 +49,7 @@ public final class Replay {
     List<HeldKey> before = engine.stage().heldKeys();
     Outcome outcome = engine.apply(command, stamp, applied);
     if (outcome instanceof Outcome.Done) {
-      sound(command, before, applied);
+      sound(command, before, stamp, applied);
     }
     follow(applied);
     return outcome;
@@ -85,23 +86,52 @@ public final class Replay {
   }
 
   /** Keys that the engine took sound, and end, on the part that they went to. */
-  private void sound(Command command, List<HeldKey> before, long micros) {
+  private void sound(Command command, List<HeldKey> before, long stamp, long micros) {
     List<HeldKey> after = engine.stage().heldKeys();
     for (HeldKey key : before) {
-      if (!after.contains(key)) {
-        player.handUp(key.part(), key.key().pitch(), micros);
+      if (!isIn(after, key)) {
+        if (!key.erases()) {
+          player.handUp(key.part(), key.pitch(), micros);
+        }
       }
     }
-    if (command instanceof Command.KeyDown press) {
-      for (HeldKey key : after) {
-        if (!before.contains(key)) {
-          player.handDown(key.part(), key.key().pitch(), press.velocity(), micros);
+    for (HeldKey key : after) {
+      if (!isIn(before, key) && !key.erases()) {
+        if (key.nextLine().isPresent()) {
+          player.handRepeats(key.part(), key.pitch(), key.velocity(), firstLine(key));
+        } else {
+          player.handDown(key.part(), key.pitch(), key.velocity(), micros);
         }
+      }
+    }
+    if (command instanceof Command.KeyPressure press) {
+      after.stream()
+          .filter(key -> key.key().equals(press.key()))
+          .forEach(key -> player.handPresses(key.part(), key.pitch(), key.velocity()));
+    }
+    if (command instanceof Command.MoveController move) {
+      PartId part = engine.partPlayedAt(stamp);
+      if (engine.stage().show().part(part).inputFilter().hears(move.channel())) {
+        player.handMoves(part, move.controller(), move.value(), micros);
       }
     }
     if (command instanceof Command.Panic) {
       player.panic(micros);
     }
+  }
+
+  private long firstLine(HeldKey key) {
+    Stage stage = engine.stage();
+    TempoMap map = stage.map().orElseThrow();
+    return stage
+        .hands()
+        .repeat()
+        .orElseThrow()
+        .firstLine(map.tickAt(key.onMicros()), stage.show().meter(), map);
+  }
+
+  private static boolean isIn(List<HeldKey> keys, HeldKey key) {
+    return keys.stream().anyMatch(other -> other.noteId() == key.noteId());
   }
 
   private void follow(long micros) {

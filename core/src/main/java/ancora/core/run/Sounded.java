@@ -9,8 +9,8 @@ import ancora.core.show.PartId;
  * @param micros the instant, in microseconds of server time
  * @param part the part that it sounded on; {@link #CLICK} for the click
  * @param kind what it was
- * @param pitch 0 to 127
- * @param velocity 1 to 127; 0 for an end
+ * @param pitch of a note, 0 to 127; the number of a control change; else 0
+ * @param velocity 1 to 127, 0 for an end; of a controller its value
  */
 public record Sounded(long tick, long micros, PartId part, Kind kind, int pitch, int velocity) {
 
@@ -19,11 +19,29 @@ public record Sounded(long tick, long micros, PartId part, Kind kind, int pitch,
 
   /** What sounds can do. */
   public enum Kind {
-    ON,
-    OFF
+    ON("note on"),
+    OFF("note off"),
+    CONTROL_CHANGE("control change"),
+    PITCH_BEND("pitch bend"),
+    CHANNEL_PRESSURE("channel pressure");
+
+    private final String words;
+
+    Kind(String words) {
+      this.words = words;
+    }
+
+    /** As MIDI 1.0 calls it. */
+    public String words() {
+      return words;
+    }
   }
 
   public boolean isClick() {
     return part.equals(CLICK);
+  }
+
+  public boolean isNote() {
+    return kind == Kind.ON || kind == Kind.OFF;
   }
 }

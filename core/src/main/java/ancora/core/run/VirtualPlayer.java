@@ -1,5 +1,8 @@
 package ancora.core.run;
 
+import ancora.core.note.Controller;
+import ancora.core.note.Move;
+import ancora.core.note.NoteRepeat;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
@@ -38,6 +41,8 @@ public final class VirtualPlayer {
 
   private final Consumer<Sounded> out;
   private final Voices voices;
+  private final Movements movements;
+  private final RepeatedKeys repeated = new RepeatedKeys();
   private final List<LateEntry> late = new ArrayList<>();
   private Optional<Plan> plan = Optional.empty();
   private OptionalLong done = OptionalLong.empty();
@@ -56,6 +61,7 @@ public final class VirtualPlayer {
   public VirtualPlayer(Consumer<Sounded> out) {
     this.out = out;
     this.voices = new Voices(out);
+    this.movements = new Movements(out);
   }
 
   /**
@@ -66,6 +72,7 @@ public final class VirtualPlayer {
    * @param now the present instant, in microseconds; all before it has been {@link #advance}d
    */
   public void take(Plan next, long now) {
+    Optional<NoteRepeat> repeat = plan.flatMap(Plan::repeat);
     Set<String> known = new HashSet<>();
     plan.ifPresent(
         before ->
@@ -73,11 +80,16 @@ public final class VirtualPlayer {
     plan = Optional.of(next);
     if (next.map().isEmpty()) {
       voices.letGo(done.orElse(0), now, hold -> true);
+      movements.releaseAll(done.orElse(0), now);
+      repeated.clear();
       done = OptionalLong.empty();
       late.clear();
       return;
     }
     if (done.isPresent()) {
+      if (!repeat.equals(next.repeat())) {
+        repeated.follow(next.repeat(), next.meter(), next.map().get().firstTickFrom(now));
+      }
       for (PartPlan part : next.parts()) {
         for (Span span : part.spans()) {
           if (!known.contains(span.id()) && span.from() <= done.getAsLong()) {
@@ -94,14 +106,36 @@ public final class VirtualPlayer {
     voices.handDown(tickAt(micros), micros, part, pitch, velocity);
   }
 
+  /**
+   * A key of the performer goes down that is repeated.
+   *
+   * @param firstLine the first line of the grid that it counts for; one gone by sounds at once
+   */
+  public void handRepeats(PartId part, int pitch, int velocity, long firstLine) {
+    repeated.down(part, pitch, velocity, firstLine);
+  }
+
+  /** A key that is repeated is pressed more or less. */
+  public void handPresses(PartId part, int pitch, int velocity) {
+    repeated.pressure(part, pitch, velocity);
+  }
+
+  /** The performer moves a controller. */
+  public void handMoves(PartId part, Controller controller, int value, long micros) {
+    movements.move(tickAt(micros), micros, part, controller, value);
+  }
+
   /** A key of the performer comes up. */
   public void handUp(PartId part, int pitch, long micros) {
+    repeated.up(part, pitch);
     voices.handUp(tickAt(micros), micros, part, pitch);
   }
 
   /** Everything ends; what is due later sounds again. */
   public void panic(long micros) {
     voices.endAll(tickAt(micros), micros);
+    movements.releaseAll(tickAt(micros), micros);
+    repeated.clear();
   }
 
   /**
@@ -139,29 +173,104 @@ public final class VirtualPlayer {
           events.add(new Event(span.from(), 1, () -> enterOnTime(part, span, map)));
         }
         if (span.until() > after && span.until() <= last) {
-          long micros = micros(span.until(), map);
-          events.add(
-              new Event(
-                  span.until(),
-                  0,
-                  () ->
-                      voices.letGo(
-                          span.until(), micros, hold -> hold.span().id().equals(span.id()))));
+          events.add(new Event(span.until(), 0, () -> leave(part, span, map)));
         }
+        addMoves(events, part, span, after, last, map);
         for (PlannedNote note : span.notes()) {
           for (long tick : occurrences(span, note, after, last)) {
             events.add(
                 new Event(
                     tick,
-                    2,
+                    4,
                     () -> loopDown(part, span, note, tick, tick, naturalEnd(note, tick), map)));
           }
         }
       }
     }
+    Plan now = plan.orElseThrow();
+    for (RepeatedKeys.Stroke stroke : repeated.upTo(last, after + 1, now.repeat(), now.meter())) {
+      events.add(
+          new Event(stroke.tick(), stroke.velocity() == 0 ? 0 : 3, () -> strike(stroke, map)));
+    }
     addClicks(events, after, last, map);
     events.sort(Comparator.comparingLong(Event::tick).thenComparingInt(Event::rank));
     return events;
+  }
+
+  private void strike(RepeatedKeys.Stroke stroke, TempoMap map) {
+    long micros = micros(stroke.tick(), map);
+    if (stroke.velocity() == 0) {
+      voices.handUp(stroke.tick(), micros, stroke.part(), stroke.pitch());
+    } else {
+      voices.handDown(stroke.tick(), micros, stroke.part(), stroke.pitch(), stroke.velocity());
+    }
+  }
+
+  /** Controllers move where their place comes round; at the line they are where they should be. */
+  private void addMoves(
+      List<Event> events, PartPlan part, Span span, long after, long last, TempoMap map) {
+    if (span.moves().isEmpty()) {
+      return;
+    }
+    for (long tick : occurrences(span, span.window().start(), after, last)) {
+      if (tick > span.from()) {
+        events.add(
+            new Event(
+                tick,
+                2,
+                () ->
+                    movements.settle(
+                        tick, micros(tick, map), part.part(), span, span.window().start())));
+      }
+    }
+    for (Move move : span.moves()) {
+      for (long tick : occurrences(span, move.place(), after, last)) {
+        if (tick > span.from()) {
+          events.add(
+              new Event(
+                  tick,
+                  3,
+                  () ->
+                      movements.move(
+                          tick, micros(tick, map), part.part(), move.controller(), move.value())));
+        }
+      }
+    }
+  }
+
+  /**
+   * Where a clip leaves its notes end, but for what the clip that enters there goes on with: a note
+   * of its own, as when its window was moved, or a pitch that is under way in it.
+   */
+  private void leave(PartPlan part, Span span, TempoMap map) {
+    long tick = span.until();
+    Optional<Span> enters =
+        part.spans().stream().filter(next -> next.from() == tick && next != span).findFirst();
+    List<UnderWay> under = enters.map(next -> underWay(next, tick)).orElse(List.of());
+    voices.pass(
+        tick,
+        micros(tick, map),
+        span.id(),
+        voice -> {
+          Hold hold = voice.hold();
+          Optional<Span> same =
+              enters.filter(
+                  next ->
+                      span.letRing() && next.notes().stream().anyMatch(n -> n.id() == hold.note()));
+          if (same.isPresent()) {
+            return Optional.of(new Hold(same.get(), hold.note(), hold.attack(), hold.end()));
+          }
+          Optional<Hold> goesOn =
+              under.stream()
+                  .filter(u -> enters.get().underWay() && u.note().pitch() == voice.pitch())
+                  .findFirst()
+                  .map(u -> new Hold(enters.get(), u.note().id(), u.tick(), u.end()));
+          boolean rings = span.letRing() && hold.end() != Ticks.OPEN;
+          return goesOn.or(() -> rings ? Optional.of(hold) : Optional.empty());
+        });
+    if (!span.moves().isEmpty()) {
+      movements.release(tick, micros(tick, map), part.part(), span);
+    }
   }
 
   private void addClicks(List<Event> events, long after, long last, TempoMap map) {
@@ -181,7 +290,7 @@ public final class VirtualPlayer {
                   Kind.ON,
                   downbeat ? now.click().sound().downbeatKey() : now.click().sound().beatKey(),
                   downbeat ? DOWNBEAT_VELOCITY : BEAT_VELOCITY);
-          events.add(new Event(tick, 3, () -> out.accept(click)));
+          events.add(new Event(tick, 5, () -> out.accept(click)));
         }
       }
     }
@@ -204,6 +313,10 @@ public final class VirtualPlayer {
 
   /** Notes under way, counted round the circle, are attacked with the rest of their length. */
   private void enterOnTime(PartPlan part, Span span, TempoMap map) {
+    enterMoves(part, span, span.from(), map);
+    if (!span.underWay()) {
+      return;
+    }
     for (UnderWay found : underWay(span, span.from())) {
       if (!voices.isSounding(part.part(), found.note().pitch())) {
         loopDown(part, span, found.note(), span.from(), found.tick(), found.end(), map);
@@ -216,12 +329,17 @@ public final class VirtualPlayer {
     PartPlan part = entry.part();
     Span span = entry.span();
     long at = done.orElseThrow() + 1;
+    enterMoves(part, span, at, map);
+    if (!span.underWay()) {
+      return;
+    }
     double handSince = map.microsOf(span.from()) - HAND_BEFORE_ENTRY;
     for (UnderWay found : underWay(span, at)) {
       long begun = Math.max(found.tick(), span.from());
       long rest = found.end() - at;
       boolean soon = map.microsOf(at) - map.microsOf(begun) <= FORGIVEN_ENTRY;
-      boolean worthIt = rest >= LEAST_REST && rest * 2 >= found.end() - begun;
+      boolean worthIt =
+          found.end() == Ticks.OPEN || rest >= LEAST_REST && rest * 2 >= found.end() - begun;
       if ((soon || worthIt)
           && !voices.attackedByHandSince(handSince, part.part(), found.note().pitch())) {
         loopDown(part, span, found.note(), at, found.tick(), found.end(), map);
@@ -235,6 +353,13 @@ public final class VirtualPlayer {
           loopDown(part, span, note, at, at, naturalEnd(note, at), map);
         }
       }
+    }
+  }
+
+  private void enterMoves(PartPlan part, Span span, long at, TempoMap map) {
+    if (!span.moves().isEmpty()) {
+      long place = span.window().wrap(span.window().start() + at - span.phase());
+      movements.settle(at, micros(at, map), part.part(), span, place);
     }
   }
 
@@ -261,12 +386,16 @@ public final class VirtualPlayer {
   }
 
   private static List<Long> occurrences(Span span, PlannedNote note, long after, long last) {
-    long base = span.phase() + note.place() - span.window().start();
+    return occurrences(span, note.place(), after, last).stream().filter(note::soundsAt).toList();
+  }
+
+  private static List<Long> occurrences(Span span, long place, long after, long last) {
+    long base = span.phase() + place - span.window().start();
     long end = Math.min(last, span.until() - 1);
     long length = span.window().length();
     List<Long> ticks = new ArrayList<>();
     for (long tick = base + Ticks.ceil(after + 1 - base, length); tick <= end; tick += length) {
-      if (tick >= span.from() && tick > note.after()) {
+      if (tick >= span.from()) {
         ticks.add(tick);
       }
     }
@@ -279,7 +408,7 @@ public final class VirtualPlayer {
       long base = span.phase() + note.place() - span.window().start();
       long tick = base + Ticks.floor(at - 1 - base, span.window().length());
       long end = naturalEnd(note, tick);
-      if (end > at && tick > note.after()) {
+      if (end > at && note.soundsAt(tick)) {
         found.add(new UnderWay(note, tick, end));
       }
     }

@@ -1,5 +1,7 @@
 package ancora.core.run;
 
+import ancora.core.note.Controller;
+import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
 import ancora.core.run.Sounded.Kind;
@@ -17,7 +19,8 @@ import java.util.function.Predicate;
 
 /**
  * One voice for each part and pitch, held by the loop, by the hand, or by both (rule 16.2). An
- * attack by either attacks it anew, off before on; it ends when neither holds it.
+ * attack by either attacks it anew, off before on; it ends when neither holds it. The sustain pedal
+ * is a voice too, with the greater of loop and foot: what is down is not pressed again.
  */
 final class Voices {
 
@@ -70,7 +73,7 @@ final class Voices {
     Voice held = new Voice(part, note.pitch(), Optional.of(hold), voice != null && voice.hand());
     Long byHand = handAttacks.get(new Key(part, note.pitch()));
     boolean sameGesture = byHand != null && micros - byHand <= SAME_GESTURE;
-    if (sameGesture && voice != null) {
+    if (voice != null && (sameGesture || note.tied() || note.pitch() == Note.PEDAL)) {
       put(held);
     } else if (!sameGesture || !struck) {
       attack(tick, micros, held, note.velocity());
@@ -82,6 +85,38 @@ final class Voices {
     Voice voice = at(part, pitch);
     return voice != null && voice.loop().filter(hold -> hold.note() == noteId).isPresent();
   }
+
+  /** A loop takes hold of a voice that sounds. */
+  void takeOver(PartId part, int pitch, Hold hold) {
+    Voice voice = at(part, pitch);
+    if (voice != null) {
+      put(new Voice(part, pitch, Optional.of(hold), voice.hand()));
+    }
+  }
+
+  /** Lets a loop's hold on each voice of a span go over to another, stay, or go. */
+  void pass(long tick, long micros, String span, Function<PlayedHold, Optional<Hold>> next) {
+    for (Voice voice : heldByLoops()) {
+      Hold hold = voice.loop().orElseThrow();
+      if (hold.span().id().equals(span)) {
+        Optional<Hold> then = next.apply(new PlayedHold(voice.pitch(), hold));
+        Voice passed = new Voice(voice.part(), voice.pitch(), then, voice.hand());
+        if (then.isPresent()) {
+          put(passed);
+        } else {
+          keepOrEnd(tick, micros, passed);
+        }
+      }
+    }
+  }
+
+  /**
+   * A voice that a loop holds.
+   *
+   * @param pitch its pitch
+   * @param hold the note that holds it
+   */
+  record PlayedHold(int pitch, Hold hold) {}
 
   boolean isSounding(PartId part, int pitch) {
     return at(part, pitch) != null;
@@ -133,7 +168,12 @@ final class Voices {
   }
 
   private void attack(long tick, long micros, Voice voice, int velocity) {
-    if (isSounding(voice.part(), voice.pitch())) {
+    boolean sounding = isSounding(voice.part(), voice.pitch());
+    if (sounding && voice.pitch() == Note.PEDAL) {
+      put(voice);
+      return;
+    }
+    if (sounding) {
       say(tick, micros, voice, Kind.OFF, 0);
     }
     put(voice);
@@ -150,7 +190,15 @@ final class Voices {
   }
 
   private void say(long tick, long micros, Voice voice, Kind kind, int velocity) {
-    out.accept(new Sounded(tick, micros, voice.part(), kind, voice.pitch(), velocity));
+    boolean pedal = voice.pitch() == Note.PEDAL;
+    out.accept(
+        new Sounded(
+            tick,
+            micros,
+            voice.part(),
+            pedal ? Kind.CONTROL_CHANGE : kind,
+            pedal ? Controller.SUSTAIN : voice.pitch(),
+            velocity));
   }
 
   private List<Voice> heldByLoops() {

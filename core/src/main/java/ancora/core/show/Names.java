@@ -29,4 +29,9 @@ public final class Names {
         what);
     return stripped;
   }
+
+  /** As {@link #checked}; but an empty name is a name, and so is none. */
+  public static String checkedOrEmpty(String what, String name) {
+    return name == null || name.isBlank() ? "" : checked(what, name);
+  }
 }

@@ -1,5 +1,6 @@
 package ancora.core.show;
 
+import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.note.InputGrid;
@@ -15,9 +16,18 @@ import java.util.Optional;
  * @param name as the performer calls it
  * @param sound what it sounds like
  * @param inputGrid how its playing is moved to a grid as it comes in
+ * @param inputFilter what it takes of what is played
+ * @param leaving what becomes of its notes where a clip leaves
  * @param shelf its clips, a first
  */
-public record Part(PartId id, String name, Sound sound, InputGrid inputGrid, List<Clip> shelf) {
+public record Part(
+    PartId id,
+    String name,
+    Sound sound,
+    InputGrid inputGrid,
+    InputFilter inputFilter,
+    Leaving leaving,
+    List<Clip> shelf) {
 
   public Part {
     shelf = List.copyOf(shelf);
@@ -25,19 +35,32 @@ public record Part(PartId id, String name, Sound sound, InputGrid inputGrid, Lis
   }
 
   public static Part of(PartId id, String name, Sound sound) {
-    return new Part(id, name, sound, InputGrid.SIXTEENTHS, List.of());
+    return new Part(
+        id, name, sound, InputGrid.SIXTEENTHS, InputFilter.OPEN, Leaving.CUT, List.of());
+  }
+
+  public Part withName(String newName) {
+    return new Part(id, newName, sound, inputGrid, inputFilter, leaving, shelf);
   }
 
   public Part withSound(Sound newSound) {
-    return new Part(id, name, newSound, inputGrid, shelf);
+    return new Part(id, name, newSound, inputGrid, inputFilter, leaving, shelf);
   }
 
   public Part withInputGrid(InputGrid newGrid) {
-    return new Part(id, name, sound, newGrid, shelf);
+    return new Part(id, name, sound, newGrid, inputFilter, leaving, shelf);
+  }
+
+  public Part withInputFilter(InputFilter newFilter) {
+    return new Part(id, name, sound, inputGrid, newFilter, leaving, shelf);
+  }
+
+  public Part withLeaving(Leaving newLeaving) {
+    return new Part(id, name, sound, inputGrid, inputFilter, newLeaving, shelf);
   }
 
   public Part withShelf(List<Clip> newShelf) {
-    return new Part(id, name, sound, inputGrid, newShelf);
+    return new Part(id, name, sound, inputGrid, inputFilter, leaving, newShelf);
   }
 
   public Optional<Clip> clip(ClipId clipId) {
@@ -63,6 +86,12 @@ public record Part(PartId id, String name, Sound sound, InputGrid inputGrid, Lis
 
   public Part withoutClip(ClipId clipId) {
     return withShelf(shelf.stream().filter(clip -> !clip.id().equals(clipId)).toList());
+  }
+
+  /** The clip with an id; refuses one that is not there. */
+  public Clip clipOf(ClipId clipId) {
+    return clip(clipId)
+        .orElseThrow(() -> new Refusal("There is no such clip on the shelf of " + name + "."));
   }
 
   /** The first letter that no clip of the shelf has. */

@@ -15,6 +15,9 @@ import ancora.core.time.Forgiveness;
  *     1 to 64; 0 for none
  * @param overdubAfter whether closing goes on to overdub; else the loop vamps
  * @param countInBars 0, 1 or 2
+ * @param breatherBars after each recorded pass, the bars in which nothing is recorded, 0 to 8
+ * @param mergePedals whether an overdub adds its sustain pedal to a clip that has one; else the
+ *     foot is heard, and what is added lasts as long as it holds
  * @param fromFirstNote whether, without count-in, recording begins with the first note played
  */
 public record RecordingSettings(
@@ -25,12 +28,23 @@ public record RecordingSettings(
     int fixedUnits,
     boolean overdubAfter,
     int countInBars,
+    int breatherBars,
+    boolean mergePedals,
     boolean fromFirstNote) {
 
   /** On the bar, one bar of count-in, any length, then vamp. */
   public static final RecordingSettings DEFAULT =
       new RecordingSettings(
-          EntryUnit.BAR, EntryUnit.BAR, Forgiveness.DEFAULT, LengthRule.ANY, 0, false, 1, false);
+          EntryUnit.BAR,
+          EntryUnit.BAR,
+          Forgiveness.DEFAULT,
+          LengthRule.ANY,
+          0,
+          false,
+          1,
+          0,
+          false,
+          false);
 
   /** The longest clip, in bars. */
   public static final int MOST_BARS = 64;
@@ -44,6 +58,7 @@ public record RecordingSettings(
         "A set length of %s is out of reach: use 1 to %s, or 0 for none.",
         fixedUnits,
         MOST_BARS);
+    Refusal.unless(breatherBars >= 0 && breatherBars <= 8, "A breather has 0 to 8 bars.");
     Refusal.unless(countInBars >= 0 && countInBars <= 2, "A count-in has 0, 1 or 2 bars.");
   }
 
@@ -56,6 +71,8 @@ public record RecordingSettings(
         fixedUnits,
         overdubAfter,
         countInBars,
+        breatherBars,
+        mergePedals,
         fromFirstNote);
   }
 
@@ -68,12 +85,23 @@ public record RecordingSettings(
         fixedUnits,
         overdubAfter,
         countInBars,
+        breatherBars,
+        mergePedals,
         fromFirstNote);
   }
 
   public RecordingSettings withForgiveness(Forgiveness late) {
     return new RecordingSettings(
-        entersOn, closesOn, late, lengthRule, fixedUnits, overdubAfter, countInBars, fromFirstNote);
+        entersOn,
+        closesOn,
+        late,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        breatherBars,
+        mergePedals,
+        fromFirstNote);
   }
 
   public RecordingSettings withLengthRule(LengthRule rule) {
@@ -85,6 +113,8 @@ public record RecordingSettings(
         fixedUnits,
         overdubAfter,
         countInBars,
+        breatherBars,
+        mergePedals,
         fromFirstNote);
   }
 
@@ -97,6 +127,8 @@ public record RecordingSettings(
         units,
         overdubAfter,
         countInBars,
+        breatherBars,
+        mergePedals,
         fromFirstNote);
   }
 
@@ -109,16 +141,64 @@ public record RecordingSettings(
         fixedUnits,
         overdub,
         countInBars,
+        breatherBars,
+        mergePedals,
         fromFirstNote);
   }
 
   public RecordingSettings withCountInBars(int bars) {
     return new RecordingSettings(
-        entersOn, closesOn, forgiveness, lengthRule, fixedUnits, overdubAfter, bars, fromFirstNote);
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        bars,
+        breatherBars,
+        mergePedals,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withBreatherBars(int bars) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        bars,
+        mergePedals,
+        fromFirstNote);
+  }
+
+  public RecordingSettings withMergePedals(boolean merge) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        breatherBars,
+        merge,
+        fromFirstNote);
   }
 
   public RecordingSettings withFromFirstNote(boolean first) {
     return new RecordingSettings(
-        entersOn, closesOn, forgiveness, lengthRule, fixedUnits, overdubAfter, countInBars, first);
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        countInBars,
+        breatherBars,
+        mergePedals,
+        first);
   }
 }

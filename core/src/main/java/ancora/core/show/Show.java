@@ -17,6 +17,7 @@ import java.util.function.UnaryOperator;
  * @param click the metronome
  * @param recording how recordings begin and close
  * @param parts its instruments, in the order of the staves
+ * @param form its sections, in their order
  * @param nextId an id that nothing in the show has had yet
  */
 public record Show(
@@ -26,6 +27,7 @@ public record Show(
     Click click,
     RecordingSettings recording,
     List<Part> parts,
+    List<Section> form,
     long nextId) {
 
   /** A show has no more parts than this. */
@@ -34,42 +36,58 @@ public record Show(
   public Show {
     title = Names.checked("show", title);
     parts = List.copyOf(parts);
+    form = List.copyOf(form);
     Refusal.unless(
         parts.size() <= MOST_PARTS, "A show has %s parts at most: delete one first.", MOST_PARTS);
+    Refusal.unless(
+        form.size() <= Section.MOST,
+        "A form has %s sections at most: delete one first.",
+        Section.MOST);
   }
 
   /** An empty show at 120 in 4/4. */
   public static Show named(String title) {
     return new Show(
-        title, Tempo.of(120), Meter.COMMON, Click.DEFAULT, RecordingSettings.DEFAULT, List.of(), 1);
+        title,
+        Tempo.of(120),
+        Meter.COMMON,
+        Click.DEFAULT,
+        RecordingSettings.DEFAULT,
+        List.of(),
+        List.of(),
+        1);
   }
 
   public Show withTitle(String newTitle) {
-    return new Show(newTitle, tempo, meter, click, recording, parts, nextId);
+    return new Show(newTitle, tempo, meter, click, recording, parts, form, nextId);
   }
 
   public Show withTempo(Tempo newTempo) {
-    return new Show(title, newTempo, meter, click, recording, parts, nextId);
+    return new Show(title, newTempo, meter, click, recording, parts, form, nextId);
   }
 
   public Show withMeter(Meter newMeter) {
-    return new Show(title, tempo, newMeter, click, recording, parts, nextId);
+    return new Show(title, tempo, newMeter, click, recording, parts, form, nextId);
   }
 
   public Show withClick(Click newClick) {
-    return new Show(title, tempo, meter, newClick, recording, parts, nextId);
+    return new Show(title, tempo, meter, newClick, recording, parts, form, nextId);
   }
 
   public Show withRecording(RecordingSettings settings) {
-    return new Show(title, tempo, meter, click, settings, parts, nextId);
+    return new Show(title, tempo, meter, click, settings, parts, form, nextId);
   }
 
   public Show withParts(List<Part> newParts) {
-    return new Show(title, tempo, meter, click, recording, newParts, nextId);
+    return new Show(title, tempo, meter, click, recording, newParts, form, nextId);
+  }
+
+  public Show withForm(List<Section> sections) {
+    return new Show(title, tempo, meter, click, recording, parts, sections, nextId);
   }
 
   public Show withNextId(long id) {
-    return new Show(title, tempo, meter, click, recording, parts, id);
+    return new Show(title, tempo, meter, click, recording, parts, form, id);
   }
 
   /** The part with an id; refuses one that is not there. */
@@ -87,6 +105,14 @@ public record Show(
     List<Part> next = new ArrayList<>(parts);
     next.replaceAll(part -> part.id().equals(id) ? change.apply(part) : part);
     return withParts(next);
+  }
+
+  /** The section with an id; refuses one that is not there. */
+  public Section section(SectionId id) {
+    return form.stream()
+        .filter(section -> section.id().equals(id))
+        .findFirst()
+        .orElseThrow(() -> new Refusal("There is no such section in this show."));
   }
 
   /** This show with one more part at the end. */

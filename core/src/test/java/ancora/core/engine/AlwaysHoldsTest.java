@@ -68,7 +68,8 @@ class AlwaysHoldsTest {
                     new Command.Restore(),
                     new Command.PeelAll(),
                     new Command.Clear(),
-                    new Command.Unclear(),
+                    new Command.Undo(),
+                    new Command.Redo(),
                     new Command.TapTempo(),
                     new Command.Start(),
                     new Command.Panic(),
@@ -236,7 +237,8 @@ class AlwaysHoldsTest {
           if (note.length() == PlannedNote.DRONE) {
             assertThat(heard).isZero();
           } else {
-            assertThat(heard).isBetween(passes - 1, passes + 1);
+            // one that is tied need not be attacked
+            assertThat(heard).isBetween(note.tied() ? 0 : passes - 1, passes + 1);
           }
         }
       }

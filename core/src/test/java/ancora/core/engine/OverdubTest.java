@@ -105,7 +105,7 @@ class OverdubTest {
     performer.doNow(new Command.Clear(), performer.micros(5100));
     assertThat(performer.part().shelf()).isEmpty();
     assertThat(performer.engine.plan().parts().get(0).spans()).isEmpty();
-    performer.doNow(new Command.Unclear(), performer.micros(5200));
+    performer.doNow(new Command.Undo(), performer.micros(5200));
     assertThat(performer.layerSizes()).containsExactly(2);
     assertThat(performer.span().phase()).isZero();
   }

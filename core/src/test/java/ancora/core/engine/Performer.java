@@ -179,7 +179,7 @@ final class Performer {
     long length = span.window().length();
     long offset = span.phase() + note.place() - span.window().start();
     long tick = fromTick + Math.floorMod(offset - fromTick, length);
-    while (tick <= note.after()) {
+    while (!note.soundsAt(tick)) {
       tick += length;
     }
     return tick;

@@ -39,7 +39,7 @@ class SettingsTest {
     assertThat(idle.refusalOf(new Command.Stop(), 0)).contains("stands still");
     assertThat(idle.refusalOf(new Command.Peel(), 0)).contains("no loop yet");
     assertThat(idle.refusalOf(new Command.Restore(), 0)).contains("no loop yet");
-    assertThat(idle.refusalOf(new Command.Unclear(), 0)).contains("Nothing has been cleared");
+    assertThat(idle.refusalOf(new Command.Undo(), 0)).contains("nothing to undo");
     idle.start();
     assertThat(idle.refusalOf(new Command.Start(), 100)).contains("runs already");
     assertThat(idle.refusalOf(new Command.Rename(" "), 100)).contains("1 to 60");

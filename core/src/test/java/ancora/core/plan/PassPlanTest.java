@@ -1,10 +1,12 @@
 package ancora.core.plan;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Manner;
 import ancora.core.note.Note;
 import java.util.List;
 import java.util.Map;
@@ -44,14 +46,16 @@ class PassPlanTest {
 
   @Test
   void aClipMayCutAtTheLine() {
-    Clip cut = Clip.of(new ClipId(1), "a", BAR, List.of(note(1, 60, 3360, 1280))).withRing(false);
+    Clip cut =
+        Clip.of(new ClipId(1), "a", BAR, List.of(note(1, 60, 3360, 1280)))
+            .withManner(Manner.DEFAULT.withRing(false));
     assertThat(PassPlan.of(cut, 960, Map.of()).get(0).length()).isEqualTo(480);
   }
 
   @Test
   void onOneTickTheLouderAndTheLonger() {
     assertThat(plan(note(1, 60, 0, 500), note(2, 60, 0, 100)))
-        .containsExactly(new PlannedNote(1, 0, 500, 60, 82, PlannedNote.ANY_TIME));
+        .containsExactly(new PlannedNote(1, 0, 500, 60, 82, Silence.NONE, false));
   }
 
   @Test
@@ -73,8 +77,23 @@ class PassPlanTest {
 
   @Test
   void materialOutsideTheWindowIsSilent() {
-    assertThat(plan(note(1, 60, -10, 50), note(2, 62, 3840, 50), note(3, 64, 3839, 50)))
+    assertThat(plan(note(1, 60, -30, 50), note(2, 62, 3840, 50), note(3, 64, 3839, 50)))
         .extracting(PlannedNote::pitch)
         .containsExactly(64);
+  }
+
+  /** Rule 3: begun before the start, with more of it after than before. */
+  @Test
+  void whatIsHeldOverTheStartIsALoopNoteThere() {
+    assertThat(plan(note(1, 60, -10, 50)))
+        .containsExactly(new PlannedNote(1, 0, 40, 60, 81, Silence.NONE, true));
+  }
+
+  /** Rule 5, tie: X and Y are one gesture, with nothing attacked at the line. */
+  @Test
+  void aTieOverTheLine() {
+    assertThat(plan(note(1, 60, 3360, 480), note(2, 60, -480, 1280)))
+        .extracting(PlannedNote::place, PlannedNote::length, PlannedNote::tied)
+        .containsExactly(tuple(0L, 800L, true), tuple(3360L, 1280L, false));
   }
 }

@@ -1,0 +1,46 @@
+package ancora.core.clip;
+
+import ancora.core.Refusal;
+import ancora.core.time.EntryUnit;
+import java.util.Optional;
+
+/**
+ * How a clip comes in and goes round.
+ *
+ * @param ring whether notes sound on across the line to their natural end; else they are cut there
+ * @param pickup ticks of material before the window that sound before the entry point, 0 for none
+ * @param entersOn the boundary on which it enters; empty for the show's own
+ * @param inStep whether it enters as if it had vamped since it was recorded; else from the top
+ * @param underWay whether notes that have begun before the place of entry are attacked there, with
+ *     the rest of their length
+ */
+public record Manner(
+    boolean ring, long pickup, Optional<EntryUnit> entersOn, boolean inStep, boolean underWay) {
+
+  /** Rings over, enters from the top on the show's boundary, without pickup. */
+  public static final Manner DEFAULT = new Manner(true, 0, Optional.empty(), false, true);
+
+  public Manner {
+    Refusal.unless(pickup >= 0, "A pickup is not shorter than nothing: use 0 for none.");
+  }
+
+  public Manner withRing(boolean rings) {
+    return new Manner(rings, pickup, entersOn, inStep, underWay);
+  }
+
+  public Manner withPickup(long ticks) {
+    return new Manner(ring, ticks, entersOn, inStep, underWay);
+  }
+
+  public Manner withEntersOn(EntryUnit unit) {
+    return new Manner(ring, pickup, Optional.of(unit), inStep, underWay);
+  }
+
+  public Manner withInStep(boolean step) {
+    return new Manner(ring, pickup, entersOn, step, underWay);
+  }
+
+  public Manner withUnderWay(boolean attacked) {
+    return new Manner(ring, pickup, entersOn, inStep, attacked);
+  }
+}

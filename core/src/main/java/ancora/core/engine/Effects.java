@@ -1,0 +1,229 @@
+package ancora.core.engine;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
+import ancora.core.record.FirstRecording;
+import ancora.core.record.Overdub;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+
+/** What is otherwise in one stage than in another, as the performer would say it. */
+final class Effects {
+
+  private final Stage before;
+  private final Stage after;
+  private final List<Effect> effects = new ArrayList<>();
+
+  private Effects(Stage before, Stage after) {
+    this.before = before;
+    this.after = after;
+  }
+
+  /** What leads from one stage to the next, the transport first, then part by part. */
+  static List<Effect> between(Stage before, Stage after) {
+    Effects found = new Effects(before, after);
+    found.addTransport();
+    found.addForm();
+    found.addParts();
+    found.addHands();
+    return List.copyOf(found.effects);
+  }
+
+  private void addTransport() {
+    if (before.map().isEmpty() && after.transport() instanceof Transport.Rolling rolling) {
+      effects.add(new Effect.Starts(-rolling.firstTick()));
+    }
+    if (before.map().isPresent() && after.map().isEmpty()) {
+      effects.add(new Effect.Stops());
+    }
+    Optional<PartId> awaited = awaited(before);
+    Optional<PartId> awaits = awaited(after);
+    if (!awaited.equals(awaits)) {
+      awaits
+          .or(() -> awaited)
+          .ifPresent(part -> effects.add(new Effect.Awaits(part, awaits.isPresent())));
+    }
+    if (!before.armed().equals(after.armed())) {
+      after.armed().ifPresent(part -> effects.add(new Effect.Arms(part)));
+    }
+  }
+
+  private static Optional<PartId> awaited(Stage stage) {
+    return stage.transport() instanceof Transport.AwaitingFirstNote awaiting
+        ? Optional.of(awaiting.part())
+        : Optional.empty();
+  }
+
+  private void addForm() {
+    Optional<FormStage.Next> was = before.form().next();
+    Optional<FormStage.Next> is = after.form().next();
+    if (was.equals(is)) {
+      return;
+    }
+    if (is.isPresent()) {
+      effects.add(new Effect.EntersSection(is.get().section(), is.get().at()));
+    } else if (after.map().isPresent()) {
+      effects.add(new Effect.CallsOffSection());
+    }
+  }
+
+  private void addParts() {
+    Map<PartId, Part> old = new HashMap<>();
+    before.show().parts().forEach(part -> old.put(part.id(), part));
+    for (Part part : after.show().parts()) {
+      Part was = old.remove(part.id());
+      if (was == null) {
+        effects.add(new Effect.MakesPart(part.id(), part.name()));
+      } else if (was != part) {
+        addShelf(was, part);
+      }
+      if (after.map().isPresent() == before.map().isPresent()) {
+        addStage(part.id(), before.on(part.id()), after.on(part.id()));
+      } else if (after.map().isPresent()) {
+        addRecording(part.id(), before.on(part.id()), after.on(part.id()));
+      }
+    }
+    old.values().forEach(part -> effects.add(new Effect.RemovesPart(part.name())));
+  }
+
+  private void addShelf(Part was, Part is) {
+    for (Clip clip : is.shelf()) {
+      Optional<Clip> old = was.clip(clip.id());
+      if (old.isEmpty()) {
+        effects.add(new Effect.BringsIn(is.id(), clip.letter()));
+      } else if (!old.get().equals(clip)) {
+        addClip(is.id(), old.get(), clip);
+      }
+    }
+    for (Clip clip : was.shelf()) {
+      if (is.clip(clip.id()).isEmpty()) {
+        effects.add(new Effect.TakesAway(is.id(), clip.letter()));
+      }
+    }
+  }
+
+  private void addClip(PartId part, Clip was, Clip is) {
+    int more = is.peeled().size() - was.peeled().size();
+    boolean layersMoved = is.layers().size() + is.peeled().size() == total(was) && more != 0;
+    if (!layersMoved) {
+      effects.add(new Effect.ChangesClip(part, is.id()));
+      return;
+    }
+    List<Layer> from = more > 0 ? was.layers() : is.layers();
+    List<Layer> there = more > 0 ? is.layers() : was.layers();
+    for (int i = from.size() - 1; i >= there.size(); i--) {
+      Layer layer = from.get(i);
+      effects.add(
+          more > 0
+              ? new Effect.TakesOff(part, is.id(), layer.number(), layer.notes().size())
+              : new Effect.PutsBack(part, is.id(), layer.number(), layer.notes().size()));
+    }
+  }
+
+  private static int total(Clip clip) {
+    return clip.layers().size() + clip.peeled().size();
+  }
+
+  private void addStage(PartId part, PartStage was, PartStage is) {
+    addRecording(part, was, is);
+    addCue(part, was, is);
+    if (!was.change().equals(is.change())) {
+      is.change()
+          .ifPresent(
+              change ->
+                  effects.add(
+                      new Effect.Reshapes(part, is.vamp().orElseThrow().clip(), change.at())));
+    }
+    if (!was.ready().equals(is.ready())) {
+      effects.add(
+          is.ready()
+              .<Effect>map(clip -> new Effect.StandsReady(part, clip))
+              .orElse(new Effect.StandsTacet(part)));
+    }
+  }
+
+  private void addCue(PartId part, PartStage was, PartStage is) {
+    if (Objects.equals(was.cue(), is.cue())) {
+      return;
+    }
+    if (is.cue().isEmpty()) {
+      boolean entered = !was.vamp().map(Vamp::from).equals(is.vamp().map(Vamp::from));
+      if (!entered && is.first().isEmpty()) {
+        effects.add(new Effect.CallsOff(part));
+      }
+      return;
+    }
+    Cue cue = is.cue().get();
+    Optional<ClipId> clip = cue.clip();
+    effects.add(
+        clip.<Effect>map(id -> new Effect.Enters(part, id, cue.at()))
+            .orElse(new Effect.GoesTacet(part, cue.at())));
+  }
+
+  private void addRecording(PartId part, PartStage was, PartStage is) {
+    Optional<FirstRecording> old = was.first();
+    Optional<FirstRecording> now = is.first();
+    if (now.isPresent() && old.map(f -> f.start() != now.get().start()).orElse(true)) {
+      effects.add(new Effect.Records(part, now.get().start()));
+    }
+    if (old.isPresent() && now.isEmpty() && is.vamp().equals(was.vamp())) {
+      effects.add(new Effect.DropsRecording(part));
+    }
+    if (now.isPresent() && now.get().isClosing() && !old.equals(now) && closes(old, now.get())) {
+      effects.add(new Effect.Closes(part, now.get().until()));
+    }
+    if (old.isPresent() && now.isPresent() && old.get().isClosing() && !now.get().isClosing()) {
+      effects.add(new Effect.RecordsOn(part));
+    }
+    addOverdub(part, was.overdub(), is.overdub());
+  }
+
+  private static boolean closes(Optional<FirstRecording> old, FirstRecording now) {
+    return old.map(f -> f.until() != now.until()).orElse(true);
+  }
+
+  private void addOverdub(PartId part, Optional<Overdub> was, Optional<Overdub> is) {
+    boolean wasOpen = was.filter(Overdub::isOpen).isPresent();
+    boolean isOpen = is.filter(Overdub::isOpen).isPresent();
+    if (isOpen && (!wasOpen || was.get().pressed() != is.get().pressed())) {
+      effects.add(
+          is.get().isAdding()
+              ? new Effect.Adds(part, is.get().clip(), is.get().pressed())
+              : new Effect.Mends(part, way(is.get()), true));
+    }
+    if (wasOpen && !isOpen && is.isPresent()) {
+      effects.add(
+          was.get().isAdding()
+              ? new Effect.StopsAdding(part, is.get().until())
+              : new Effect.Mends(part, way(was.get()), false));
+    }
+  }
+
+  private static Effect.Way way(Overdub overdub) {
+    if (overdub.mode() instanceof Overdub.Replacing) {
+      return Effect.Way.REPLACE;
+    }
+    return overdub.mode() instanceof Overdub.Punching ? Effect.Way.PUNCH : Effect.Way.TAKES;
+  }
+
+  private void addHands() {
+    boolean erased = before.hands().erase().isPresent();
+    if (erased != after.hands().erase().isPresent()) {
+      effects.add(new Effect.Erases(!erased));
+    }
+    if (!before.hands().repeat().equals(after.hands().repeat())) {
+      effects.add(new Effect.Repeats(after.hands().repeat().isPresent()));
+    }
+    int released = before.heldKeys().size() - after.heldKeys().size();
+    if (released > 0) {
+      effects.add(new Effect.LetsGo(released));
+    }
+  }
+}

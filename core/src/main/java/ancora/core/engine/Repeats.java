@@ -1,0 +1,115 @@
+package ancora.core.engine;
+
+import ancora.core.clip.Clip;
+import ancora.core.note.Note;
+import ancora.core.note.NoteRepeat;
+import ancora.core.record.FirstRecording;
+import ancora.core.show.PartId;
+import ancora.core.time.Meter;
+import ancora.core.time.TempoMap;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.UnaryOperator;
+
+/**
+ * Note repeat: a held key sounds on every line of a grid. The player sounds it from its own keys;
+ * what is recorded is computed here, from the stamps.
+ */
+final class Repeats {
+
+  private Repeats() {}
+
+  /** Keys that are down are repeated from the next line of the grid on, or sound as they are. */
+  static Stage set(Stage stage, Optional<NoteRepeat> repeat, Moment moment) {
+    Stage next = stage;
+    if (stage.map().isPresent()) {
+      long tick = moment.tick(stage.map().get());
+      for (HeldKey key : stage.heldKeys()) {
+        next = anew(next, key, repeat, tick);
+      }
+    }
+    return next.withHands(next.hands().withRepeat(repeat));
+  }
+
+  /** A key that sounds as it is goes on so; one that is repeated changes over. */
+  private static Stage anew(Stage stage, HeldKey key, Optional<NoteRepeat> repeat, long tick) {
+    if (key.nextLine().isEmpty()) {
+      return stage;
+    }
+    OptionalLong line =
+        repeat.isPresent()
+            ? OptionalLong.of(repeat.get().lineFrom(tick, stage.show().meter()))
+            : OptionalLong.of(Long.MAX_VALUE);
+    return mapKey(release(stage, key, tick), key, k -> k.withNextLine(line));
+  }
+
+  /** The first line that a key pressed at an instant counts for. */
+  static long firstLine(Stage stage, NoteRepeat repeat, long stamp) {
+    TempoMap map = stage.map().orElseThrow();
+    return repeat.firstLine(map.tickAt(stamp), stage.show().meter(), map);
+  }
+
+  /** Records what held keys have sounded by a tick. */
+  static Stage passTo(Stage stage, long tick) {
+    if (stage.hands().repeat().isEmpty()) {
+      return stage;
+    }
+    NoteRepeat repeat = stage.hands().repeat().get();
+    Meter meter = stage.show().meter();
+    Stage next = stage;
+    for (HeldKey key : stage.heldKeys()) {
+      long line = key.nextLine().orElse(Long.MAX_VALUE);
+      while (line <= tick) {
+        next = record(next, key, line, repeat.length());
+        line = repeat.lineFrom(line + 1, meter);
+        OptionalLong after = OptionalLong.of(line);
+        next = mapKey(next, key, k -> k.withNextLine(after));
+      }
+    }
+    return next;
+  }
+
+  /** What was recorded of a key after its release is taken back; what sounds then ends there. */
+  static Stage release(Stage stage, HeldKey key, long tick) {
+    Stage next = stage;
+    for (HeldKey.Repeated repeat : key.repeated()) {
+      next =
+          repeat.line() >= tick
+              ? Playing.withoutNote(next, key.part(), repeat.noteId())
+              : Playing.mapNote(
+                  next,
+                  key.part(),
+                  repeat.noteId(),
+                  note -> note.withLength(Math.min(note.length(), tick - repeat.line())));
+    }
+    return next;
+  }
+
+  private static Stage mapKey(Stage stage, HeldKey key, UnaryOperator<HeldKey> change) {
+    return stage.withHands(stage.hands().mapKeys(k -> k.noteId() == key.noteId(), change));
+  }
+
+  private static Stage record(Stage stage, HeldKey key, long line, long length) {
+    PartId part = key.part();
+    PartStage on = stage.on(part);
+    long id = stage.show().nextId();
+    Note note = Note.of(id, key.pitch(), key.velocity(), line, line, length);
+    Stage counted =
+        mapKey(
+            stage.withShow(stage.show().withNextId(id + 1)),
+            key,
+            k -> k.with(new HeldKey.Repeated(id, line)));
+    if (on.first().isPresent()) {
+      FirstRecording first = on.first().get();
+      boolean in = line >= first.start() && line < first.until();
+      long origin = first.origin(stage.show().meter());
+      return in && first.notes().size() < Clip.MOST_NOTES
+          ? counted.mapOn(part, p -> p.withFirst(first.with(note.meantAt(line - origin))))
+          : stage;
+    }
+    return on.overdub()
+        .filter(overdub -> overdub.covers(line))
+        .flatMap(overdub -> Playing.addInPass(counted, part, overdub, note))
+        .orElse(stage);
+  }
+}

@@ -1,0 +1,227 @@
+package ancora.core.engine;
+
+import ancora.core.engine.Command.AddPart;
+import ancora.core.engine.Command.Arm;
+import ancora.core.engine.Command.CallOff;
+import ancora.core.engine.Command.ChooseSound;
+import ancora.core.engine.Command.Clear;
+import ancora.core.engine.Command.Comp;
+import ancora.core.engine.Command.CropTakes;
+import ancora.core.engine.Command.CueClip;
+import ancora.core.engine.Command.CueNext;
+import ancora.core.engine.Command.CuePrevious;
+import ancora.core.engine.Command.CueSection;
+import ancora.core.engine.Command.CueTacet;
+import ancora.core.engine.Command.Cut;
+import ancora.core.engine.Command.CutAll;
+import ancora.core.engine.Command.DeleteClip;
+import ancora.core.engine.Command.DeletePart;
+import ancora.core.engine.Command.DeleteSection;
+import ancora.core.engine.Command.DeleteTake;
+import ancora.core.engine.Command.DeviceGone;
+import ancora.core.engine.Command.DuplicateClip;
+import ancora.core.engine.Command.EraseHeld;
+import ancora.core.engine.Command.HandOff;
+import ancora.core.engine.Command.HearTake;
+import ancora.core.engine.Command.KeyDown;
+import ancora.core.engine.Command.KeyPressure;
+import ancora.core.engine.Command.KeyUp;
+import ancora.core.engine.Command.MakeSection;
+import ancora.core.engine.Command.MoveClip;
+import ancora.core.engine.Command.MoveController;
+import ancora.core.engine.Command.MovePart;
+import ancora.core.engine.Command.MoveSection;
+import ancora.core.engine.Command.Panic;
+import ancora.core.engine.Command.Peel;
+import ancora.core.engine.Command.PeelAll;
+import ancora.core.engine.Command.Punch;
+import ancora.core.engine.Command.PunchOff;
+import ancora.core.engine.Command.RecordAnew;
+import ancora.core.engine.Command.Redo;
+import ancora.core.engine.Command.Rename;
+import ancora.core.engine.Command.RenameClip;
+import ancora.core.engine.Command.RenamePart;
+import ancora.core.engine.Command.RenameTake;
+import ancora.core.engine.Command.RepeatNotes;
+import ancora.core.engine.Command.RepeatOff;
+import ancora.core.engine.Command.Replace;
+import ancora.core.engine.Command.ReportDelay;
+import ancora.core.engine.Command.Reshape;
+import ancora.core.engine.Command.Restore;
+import ancora.core.engine.Command.SetClick;
+import ancora.core.engine.Command.SetInputFilter;
+import ancora.core.engine.Command.SetInputGrid;
+import ancora.core.engine.Command.SetLeaving;
+import ancora.core.engine.Command.SetManner;
+import ancora.core.engine.Command.SetMeter;
+import ancora.core.engine.Command.SetRecording;
+import ancora.core.engine.Command.SetSection;
+import ancora.core.engine.Command.SetTempo;
+import ancora.core.engine.Command.SpreadTakes;
+import ancora.core.engine.Command.Start;
+import ancora.core.engine.Command.Stop;
+import ancora.core.engine.Command.StopAll;
+import ancora.core.engine.Command.Sustain;
+import ancora.core.engine.Command.Takes;
+import ancora.core.engine.Command.TapTempo;
+import ancora.core.engine.Command.Undo;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+
+/** Which rule carries out which command. */
+final class Rules {
+
+  private static final Map<Class<? extends Command>, Rule<Command>> RULES = new HashMap<>();
+
+  static {
+    // hands
+    to(KeyDown.class, (s, c, m) -> Playing.keyDown(s, c, m));
+    to(KeyUp.class, (s, c, m) -> Playing.keyUp(s, c.key(), m.stamp()));
+    to(Sustain.class, (s, c, m) -> Playing.sustain(s, c, m));
+    to(MoveController.class, (s, c, m) -> Moving.move(s, c, m));
+    to(KeyPressure.class, (s, c, m) -> Playing.pressure(s, c.key(), c.value()));
+    to(DeviceGone.class, (s, c, m) -> Playing.deviceGone(s, c.device(), m.stamp()));
+    to(Panic.class, (s, c, m) -> Playing.panic(s, m.stamp()));
+    to(RepeatNotes.class, (s, c, m) -> Repeats.set(s, Optional.of(c.repeat()), m));
+    to(RepeatOff.class, (s, c, m) -> Repeats.set(s, Optional.empty(), m));
+
+    // recording
+    step(Command.MainPress.class, (s, c, m) -> MainPress.press(s, m));
+    step(RecordAnew.class, (s, c, m) -> MainPress.recordAnew(s, m));
+    to(HandOff.class, (s, c, m) -> HandOffs.handOff(s, m));
+    to(Peel.class, (s, c, m) -> Peeling.peel(s, m));
+    to(Restore.class, (s, c, m) -> Peeling.restore(s));
+    to(PeelAll.class, (s, c, m) -> Peeling.peelAll(s));
+    to(Replace.class, (s, c, m) -> Mends.replace(s, c.on(), m));
+    to(Punch.class, (s, c, m) -> Mends.punch(s, c.from(), c.to(), m));
+    to(PunchOff.class, (s, c, m) -> Mends.punchOff(s, m));
+    to(EraseHeld.class, (s, c, m) -> Mends.erase(s, c.on(), m));
+    to(Takes.class, (s, c, m) -> TakesMode.set(s, c.on(), m));
+    to(HearTake.class, (s, c, m) -> TakesMode.hear(s, c.part(), c.clip(), c.take(), c.atOnce(), m));
+
+    // time and cues
+    to(Start.class, (s, c, m) -> Transports.startAtOnce(s, m));
+    to(Stop.class, (s, c, m) -> Transports.stop(s, m));
+    step(CueClip.class, (s, c, m) -> Cues.clip(s, c.part(), c.clip(), m));
+    step(CueTacet.class, (s, c, m) -> Cues.tacet(s, c.part(), m));
+    step(CallOff.class, (s, c, m) -> Cues.callOff(s, c.part()));
+    step(Cut.class, (s, c, m) -> Cues.cut(s, Optional.of(c.part()), m));
+    step(CutAll.class, (s, c, m) -> Cues.cut(s, Optional.empty(), m));
+    step(StopAll.class, (s, c, m) -> Cues.stopAll(s, m));
+    step(CueSection.class, (s, c, m) -> Forms.cue(s, c.section(), m));
+    step(CueNext.class, (s, c, m) -> Forms.cueFurther(s, 1, m));
+    step(CuePrevious.class, (s, c, m) -> Forms.cueFurther(s, -1, m));
+
+    // edits
+    step(Undo.class, (s, c, m) -> Undoing.undo(s));
+    step(Redo.class, (s, c, m) -> Undoing.redo(s));
+    edit(Clear.class, c -> "clear", (s, c, m) -> Peeling.clear(s));
+    to(Reshape.class, (s, c, m) -> Shelves.reshape(s, c, m));
+    edit(
+        RenameTake.class,
+        c -> "rename a take",
+        (s, c, m) -> TakesMode.rename(s, c.part(), c.clip(), c.take(), c.name()));
+    edit(
+        DeleteTake.class,
+        c -> "delete a take",
+        (s, c, m) -> TakesMode.delete(s, c.part(), c.clip(), c.take()));
+    edit(CropTakes.class, c -> "keep one take", (s, c, m) -> TakesMode.crop(s, c.part(), c.clip()));
+    edit(
+        SpreadTakes.class,
+        c -> "spread the takes",
+        (s, c, m) -> TakesMode.spread(s, c.part(), c.clip()));
+    edit(
+        Comp.class, c -> "comp", (s, c, m) -> TakesMode.comp(s, c.part(), c.clip(), c.stretches()));
+    edit(MakeSection.class, c -> "make a section", (s, c, m) -> Forms.make(s, c.name()));
+    edit(SetSection.class, c -> "change a section", (s, c, m) -> Forms.set(s, c.section()));
+    edit(DeleteSection.class, c -> "delete a section", (s, c, m) -> Forms.delete(s, c.section()));
+    edit(
+        MoveSection.class,
+        c -> "move a section",
+        (s, c, m) -> Forms.move(s, c.section(), c.place()));
+    edit(
+        DuplicateClip.class,
+        c -> "duplicate a clip",
+        (s, c, m) -> Shelves.duplicate(s, c.part(), c.clip()));
+    edit(
+        DeleteClip.class, c -> "delete a clip", (s, c, m) -> Shelves.delete(s, c.part(), c.clip()));
+    edit(
+        RenameClip.class,
+        c -> "rename a clip",
+        (s, c, m) -> Shelves.rename(s, c.part(), c.clip(), c.name()));
+    edit(
+        MoveClip.class,
+        c -> "move a clip",
+        (s, c, m) -> Shelves.move(s, c.part(), c.clip(), c.place()));
+    edit(
+        SetManner.class,
+        c -> "how a clip goes",
+        (s, c, m) -> Shelves.manner(s, c.part(), c.clip(), c.manner()));
+    edit(
+        RenamePart.class,
+        c -> "rename a part",
+        part(RenamePart::part, (p, c) -> p.withName(c.name())));
+    edit(DeletePart.class, c -> "delete a part", (s, c, m) -> Shelves.deletePart(s, c.part()));
+    edit(MovePart.class, c -> "move a part", (s, c, m) -> Shelves.movePart(s, c.part(), c.place()));
+    edit(AddPart.class, c -> "add a part", (s, c, m) -> Settings.addPart(s, c));
+    edit(ChooseSound.class, c -> "choose a sound", (s, c, m) -> Settings.sound(s, c));
+
+    // settings
+    to(SetTempo.class, (s, c, m) -> Settings.tempo(s, c.tempo(), m));
+    to(TapTempo.class, (s, c, m) -> Settings.tap(s, m));
+    to(SetMeter.class, (s, c, m) -> Settings.meter(s, c.meter()));
+    to(SetClick.class, (s, c, m) -> s.withShow(s.show().withClick(c.click())));
+    to(SetRecording.class, (s, c, m) -> s.withShow(s.show().withRecording(c.settings())));
+    to(Rename.class, (s, c, m) -> s.withShow(s.show().withTitle(c.title())));
+    to(Arm.class, (s, c, m) -> Settings.arm(s, c.part()));
+    to(SetInputGrid.class, part(SetInputGrid::part, (p, c) -> p.withInputGrid(c.grid())));
+    to(SetInputFilter.class, part(SetInputFilter::part, (p, c) -> p.withInputFilter(c.filter())));
+    to(SetLeaving.class, part(SetLeaving::part, (p, c) -> p.withLeaving(c.leaving())));
+    to(ReportDelay.class, (s, c, m) -> Settings.delay(s, c.micros()));
+  }
+
+  private Rules() {}
+
+  @FunctionalInterface
+  private interface Rule<C extends Command> {
+    Step apply(Stage stage, C command, Moment moment);
+  }
+
+  @FunctionalInterface
+  private interface StageRule<C extends Command> {
+    Stage apply(Stage stage, C command, Moment moment);
+  }
+
+  @FunctionalInterface
+  private interface PartRule<C extends Command> {
+    Part apply(Part part, C command);
+  }
+
+  /** Carries out a command; refuses one that makes no sense now. */
+  static Step apply(Stage stage, Command command, Moment moment) {
+    return RULES.get(command.getClass()).apply(stage, command, moment);
+  }
+
+  private static <C extends Command> void step(Class<C> type, Rule<C> rule) {
+    RULES.put(type, (s, c, m) -> rule.apply(s, type.cast(c), m));
+  }
+
+  private static <C extends Command> void to(Class<C> type, StageRule<C> rule) {
+    step(type, (s, c, m) -> Step.to(rule.apply(s, c, m)));
+  }
+
+  /** What is done by this can be undone. */
+  private static <C extends Command> void edit(
+      Class<C> type, Function<C, String> words, StageRule<C> rule) {
+    to(type, (s, c, m) -> Edits.noted(s, rule.apply(s, c, m), words.apply(c)));
+  }
+
+  private static <C extends Command> StageRule<C> part(
+      Function<C, PartId> which, PartRule<C> rule) {
+    return (s, c, m) -> s.withShow(s.show().mapPart(which.apply(c), part -> rule.apply(part, c)));
+  }
+}

@@ -1,0 +1,172 @@
+package ancora.core.engine;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Manner;
+import ancora.core.clip.Take;
+import ancora.core.note.Note;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.RecordingSettings;
+import ancora.core.show.Show;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** What can be done to parts and to the clips on their shelves. */
+final class Shelves {
+
+  private Shelves() {}
+
+  /** Takes a clip off; if it sounds, it ends. Sections that have it go tacet there. */
+  static Stage delete(Stage stage, PartId part, ClipId id) {
+    stage.clip(part, id);
+    Show show = stage.show().mapPart(part, p -> p.withoutClip(id));
+    Stage without =
+        stage.withShow(
+            show.withForm(show.form().stream().map(section -> section.without(part, id)).toList()));
+    return Undoing.settled(without, Map.of());
+  }
+
+  /** Copies a clip with all that is in it; notes get ids of their own. */
+  static Stage duplicate(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    Show show = stage.show();
+    Ids ids = new Ids(show.nextId() + 1);
+    Clip copy =
+        new Clip(
+            new ClipId((int) show.nextId()),
+            show.part(part).freeLetter(),
+            clip.name(),
+            clip.window(),
+            clip.unit(),
+            clip.recordedAt(),
+            clip.manner(),
+            clip.take(),
+            clip.others().stream()
+                .map(
+                    take ->
+                        new Take(take.head(), ids.copies(take.layers()), ids.copies(take.peeled())))
+                .toList(),
+            ids.copies(clip.layers()),
+            ids.copies(clip.peeled()));
+    return stage.withShow(show.withNextId(ids.next)).withClip(part, copy);
+  }
+
+  /** Hands out ids to copied notes. */
+  private static final class Ids {
+    private long next;
+
+    Ids(long first) {
+      next = first;
+    }
+
+    List<Layer> copies(List<Layer> layers) {
+      List<Layer> copies = new ArrayList<>();
+      for (Layer layer : layers) {
+        List<Note> notes = new ArrayList<>();
+        for (Note note : layer.notes()) {
+          Note copy = note.held() ? note.released(note.length()) : note;
+          notes.add(copy.withId(next++));
+        }
+        copies.add(layer.withNotes(notes));
+      }
+      return copies;
+    }
+  }
+
+  static Stage rename(Stage stage, PartId part, ClipId id, String name) {
+    return stage.withClip(part, stage.clip(part, id).withName(name));
+  }
+
+  /** Clips are lettered by their place: moving one gives letters anew. */
+  static Stage move(Stage stage, PartId part, ClipId id, int place) {
+    Clip clip = stage.clip(part, id);
+    List<Clip> shelf = new ArrayList<>(stage.show().part(part).shelf());
+    List<String> letters = shelf.stream().map(Clip::letter).toList();
+    shelf.remove(clip);
+    shelf.add(Math.max(0, Math.min(place, shelf.size())), clip);
+    for (int i = 0; i < shelf.size(); i++) {
+      shelf.set(i, shelf.get(i).withLetter(letters.get(i)));
+    }
+    return stage.withShow(stage.show().mapPart(part, p -> p.withShelf(shelf)));
+  }
+
+  static Stage manner(Stage stage, PartId part, ClipId id, Manner manner) {
+    long bar = stage.show().meter().barTicks();
+    long beat = stage.show().meter().beatTicks();
+    Refusal.unless(
+        manner.pickup() <= bar && manner.pickup() % beat == 0,
+        "A pickup is whole beats long, up to a bar.");
+    return stage.withClip(part, stage.clip(part, id).withManner(manner));
+  }
+
+  /** Rule 13: at the next beat if the clip sounds, else at once. */
+  static Stage reshape(Stage stage, Command.Reshape command, Moment moment) {
+    PartId part = command.part();
+    Clip clip = stage.clip(part, command.clip());
+    Clip reshaped = command.reshaping().apply(clip, stage.show().nextId());
+    checkWindow(stage, reshaped);
+    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(clip.id()));
+    if (stage.map().isEmpty() || vamp.isEmpty()) {
+      return Edits.noted(
+          stage,
+          Edits.counted(stage.withClip(part, reshaped)),
+          Edits.words(command.reshaping()) + " in " + Edits.name(stage, part, clip));
+    }
+    TempoMap map = stage.map().get();
+    long beat = stage.show().meter().beatTicks();
+    long at =
+        Math.max(
+            Ticks.ceil(map.firstTickFrom(moment.audible()), beat),
+            Ticks.ceil(vamp.get().from(), beat));
+    return stage.mapOn(
+        part, on -> on.withChange(Optional.of(new ClipChange(at, command.reshaping()))));
+  }
+
+  private static void checkWindow(Stage stage, Clip clip) {
+    LoopWindow window = clip.window();
+    long unit = clip.unit().ticks(stage.show().meter());
+    long longest = RecordingSettings.MOST_BARS * stage.show().meter().barTicks();
+    Refusal.unless(
+        window.length() >= unit && window.length() % unit == 0,
+        "The length of a loop is a whole number of %ss, at least one.",
+        clip.unit().words());
+    Refusal.unless(
+        window.length() <= longest, "A loop has %s bars at most.", RecordingSettings.MOST_BARS);
+    Refusal.unless(
+        Math.abs(window.start()) <= longest,
+        "The start of a loop lies no more than %s bars from the first bar line.",
+        RecordingSettings.MOST_BARS);
+  }
+
+  static Stage deletePart(Stage stage, PartId part) {
+    Show show = stage.show();
+    show.part(part);
+    Stage silent =
+        stage.withHands(
+            stage
+                .hands()
+                .withKeys(
+                    stage.heldKeys().stream().filter(key -> !key.part().equals(part)).toList())
+                .withErase(stage.hands().erase().filter(e -> !e.part().equals(part))));
+    Show without =
+        show.withParts(show.parts().stream().filter(p -> !p.id().equals(part)).toList())
+            .withForm(show.form().stream().map(section -> section.without(part)).toList());
+    return Undoing.settled(silent.withShow(without), Map.of());
+  }
+
+  static Stage movePart(Stage stage, PartId id, int place) {
+    Part part = stage.show().part(id);
+    List<Part> parts = new ArrayList<>(stage.show().parts());
+    parts.remove(part);
+    parts.add(Math.max(0, Math.min(place, parts.size())), part);
+    return stage.withShow(stage.show().withParts(parts));
+  }
+}

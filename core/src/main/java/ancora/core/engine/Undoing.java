@@ -1,0 +1,106 @@
+package ancora.core.engine;
+
+import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.note.Note;
+import ancora.core.record.Played;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.Show;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Undoing edits and doing them again, while the music goes on. */
+final class Undoing {
+
+  private Undoing() {}
+
+  static Step undo(Stage stage) {
+    List<Edit> done = stage.history().done();
+    Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
+    Edit edit = done.get(done.size() - 1);
+    Stage back = stage;
+    for (int i = edit.changes().size() - 1; i >= 0; i--) {
+      back = back.withShow(edit.changes().get(i).inverse().apply(back.show()));
+    }
+    back = settled(back, edit.ended());
+    Edit redo = Edit.between(edit.words(), stage, back);
+    return Step.to(back.withHistory(stage.history().undone(redo)), "Undone: " + edit.words() + ".");
+  }
+
+  static Step redo(Stage stage) {
+    List<Edit> undone = stage.history().undone();
+    Refusal.unless(!undone.isEmpty(), "There is nothing to do again.");
+    Edit edit = undone.get(undone.size() - 1);
+    // what is kept is how to get from the state before the undoing to the one after it
+    Stage again = stage;
+    for (int i = edit.changes().size() - 1; i >= 0; i--) {
+      again = again.withShow(edit.changes().get(i).inverse().apply(again.show()));
+    }
+    again = settled(again, edit.ended());
+    Edit undo = Edit.between(edit.words(), stage, again);
+    return Step.to(
+        again.withHistory(stage.history().redone(undo)), "Done again: " + edit.words() + ".");
+  }
+
+  /** The stage of an edited show: what is gone sounds no more, what is back sounds again. */
+  static Stage settled(Stage stage, Map<PartId, Vamp> ended) {
+    Show show = stage.show();
+    Map<PartId, PartStage> stages = new HashMap<>();
+    for (Part part : show.parts()) {
+      stages.put(part.id(), settled(stage, part, Optional.ofNullable(ended.get(part.id()))));
+    }
+    Stage next =
+        stage
+            .withPartStages(stages)
+            .withArmed(
+                stage.armed().filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id))));
+    FormStage form = stage.form();
+    boolean gone =
+        form.next().isPresent()
+            && show.form().stream().noneMatch(s -> s.id().equals(form.next().get().section()));
+    return gone ? next.withForm(form.withNext(Optional.empty())) : next;
+  }
+
+  private static PartStage settled(Stage stage, Part part, Optional<Vamp> ended) {
+    PartStage on = stage.on(part.id());
+    Optional<Vamp> vamp = on.vamp().filter(v -> has(part, v.clip()));
+    Optional<ClipId> ready = on.ready().filter(clip -> has(part, clip));
+    boolean free = vamp.isEmpty() && on.first().isEmpty();
+    Optional<Vamp> back = ended.filter(v -> free && has(part, v.clip()));
+    return on.withVamp(stage.map().isPresent() ? vamp.or(() -> back) : Optional.empty())
+        .withReady(ready)
+        .withCue(on.cue().filter(cue -> cue.clip().map(clip -> has(part, clip)).orElse(true)))
+        .withChange(vamp.isPresent() ? on.change() : Optional.empty())
+        .withOverdub(on.overdub().filter(o -> has(part, o.clip())));
+  }
+
+  private static boolean has(Part part, ClipId clip) {
+    return part.clip(clip).isPresent();
+  }
+
+  /** A note that comes back though its key is up by now has the length that was played. */
+  static Note released(Stage stage, PartId part, Note note) {
+    boolean down = stage.heldKeys().stream().anyMatch(key -> key.noteId() == note.id());
+    if (!note.held() || down) {
+      return note;
+    }
+    return stage
+        .on(part)
+        .hindsight()
+        .notes()
+        .filter(played -> played.noteId() == note.id() && !played.isHeld())
+        .findFirst()
+        .map(played -> note.released(length(stage, played)))
+        .orElse(note.released(note.length()));
+  }
+
+  private static long length(Stage stage, Played played) {
+    return stage
+        .map()
+        .map(map -> map.tickAt(played.offMicros()) - map.tickAt(played.onMicros()))
+        .orElse(Note.SHORTEST);
+  }
+}

@@ -1,0 +1,37 @@
+package ancora.core.record;
+
+import ancora.core.note.Move;
+import java.util.ArrayList;
+import java.util.List;
+
+/** How moves of controllers are kept: no denser than one each 5 ms for each controller. */
+public final class Moves {
+
+  /** Moves of a controller are kept at least this far apart, in microseconds. */
+  public static final long APART = 5_000;
+
+  private Moves() {}
+
+  /**
+   * Moves with one more. Where it follows the latest of its controller too soon, it takes that
+   * one's place, so that the value arrived at is kept.
+   *
+   * @param within ticks that are too soon
+   */
+  public static List<Move> with(List<Move> moves, Move move, long within) {
+    List<Move> next = new ArrayList<>(moves);
+    for (int i = next.size() - 1; i >= 0; i--) {
+      Move before = next.get(i);
+      if (before.controller().equals(move.controller())) {
+        long since = move.place() - before.place();
+        if (since >= 0 && since < within) {
+          next.set(i, new Move(move.controller(), before.place(), move.value()));
+          return next;
+        }
+        break;
+      }
+    }
+    next.add(move);
+    return next;
+  }
+}

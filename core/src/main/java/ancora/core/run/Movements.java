@@ -1,0 +1,86 @@
+package ancora.core.run;
+
+import ancora.core.note.Controller;
+import ancora.core.note.Move;
+import ancora.core.plan.Span;
+import ancora.core.show.PartId;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+
+/** Where the controllers of each part stand, and what loops do to them. */
+final class Movements {
+
+  private final Map<PartId, Map<Controller, Integer>> values = new HashMap<>();
+  private final Consumer<Sounded> out;
+
+  Movements(Consumer<Sounded> out) {
+    this.out = out;
+  }
+
+  /** A hand or a loop moves a controller. */
+  void move(long tick, long micros, PartId part, Controller controller, int value) {
+    values.computeIfAbsent(part, p -> new LinkedHashMap<>()).put(controller, value);
+    out.accept(new Sounded(tick, micros, part, kind(controller), controller.number(), value));
+  }
+
+  /** At an entry, and at the line: what is in force at a place is sent where it is otherwise. */
+  void settle(long tick, long micros, PartId part, Span span, long place) {
+    for (Controller controller : controllers(span)) {
+      int value = inForce(span, controller, place);
+      if (at(part, controller).filter(now -> now == value).isEmpty()) {
+        move(tick, micros, part, controller, value);
+      }
+    }
+  }
+
+  /** Where a clip leaves, what springs back does so. */
+  void release(long tick, long micros, PartId part, Span span) {
+    controllers(span).forEach(controller -> springBack(tick, micros, part, controller));
+  }
+
+  /** All that springs back does so, everywhere. */
+  void releaseAll(long tick, long micros) {
+    values.keySet().stream()
+        .sorted((a, b) -> Integer.compare(a.value(), b.value()))
+        .forEach(
+            part ->
+                List.copyOf(values.get(part).keySet())
+                    .forEach(controller -> springBack(tick, micros, part, controller)));
+  }
+
+  private void springBack(long tick, long micros, PartId part, Controller controller) {
+    boolean moved =
+        controller.springsBack()
+            && at(part, controller).filter(now -> now != controller.rest()).isPresent();
+    if (moved) {
+      move(tick, micros, part, controller, controller.rest());
+    }
+  }
+
+  private Optional<Integer> at(PartId part, Controller controller) {
+    return Optional.ofNullable(values.getOrDefault(part, Map.of()).get(controller));
+  }
+
+  /** The value in force at a place, counted round the circle. */
+  private static int inForce(Span span, Controller controller, long place) {
+    List<Move> moves =
+        span.moves().stream().filter(move -> move.controller().equals(controller)).toList();
+    return moves.stream()
+        .filter(move -> move.place() <= place)
+        .reduce((a, b) -> b)
+        .orElse(moves.get(moves.size() - 1))
+        .value();
+  }
+
+  private static List<Controller> controllers(Span span) {
+    return span.moves().stream().map(Move::controller).distinct().toList();
+  }
+
+  private static Sounded.Kind kind(Controller controller) {
+    return Sounded.Kind.valueOf(controller.kind().name());
+  }
+}
