@@ -17,6 +17,7 @@ function plan(notes, more = {}) {
     length: 3840,
     phase: 0,
     from: 0,
+    underWay: true,
     notes,
     ...more.span,
   };
@@ -122,7 +123,7 @@ test("attacked again while it rings over: off before on", () => {
 });
 
 test("a note heard live sounds only after its tick", () => {
-  const [player, state] = start(plan([[1, 0, 100, 60, 90, 3840]]));
+  const [player, state] = start(plan([[1, 0, 100, 60, 90, 0, null, 3840]]));
   const ons = run(player, 3 * 3840 - 10, state).filter(([kind]) => kind === "on");
   assert.deepEqual(ons, [["on", 1, 60, 7680]]);
 });

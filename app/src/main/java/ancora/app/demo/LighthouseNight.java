@@ -52,13 +52,8 @@ class LighthouseNight implements InitializingBean {
       layers.add(new Layer(layers.size() + 1, notes));
     }
     Clip clip =
-        new Clip(
-            new ClipId(2),
-            "a",
-            new LoopWindow(0, Pattern.LANTERN_BEAT.ticks()),
-            true,
-            layers,
-            List.of());
+        Clip.of(new ClipId(2), "a", new LoopWindow(0, Pattern.LANTERN_BEAT.ticks()), List.of())
+            .withLayers(layers);
     Part part = Part.of(kit, "Kit", Sound.kit(8)).withClip(clip);
     return Show.named("Lighthouse Night")
         .withTempo(Tempo.of(96))

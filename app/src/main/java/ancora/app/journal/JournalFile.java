@@ -44,7 +44,7 @@ public record JournalFile(Show show, List<Line> lines) {
   /** The head of a file. */
   public static String head(Show show) {
     ObjectNode head = JsonNodeFactory.instance.objectNode().put("journal", FORMAT);
-    head.set("show", ShowJson.write(show));
+    head.set("show", CoreJson.write(show));
     return head.toString();
   }
 
@@ -85,7 +85,7 @@ public record JournalFile(Show show, List<Line> lines) {
         "this is a journal of format %s: only format %s is read.",
         head.get("journal"),
         FORMAT);
-    return ShowJson.read(head.get("show"));
+    return ShowDraft.read(head.get("show"));
   }
 
   private static Line line(JsonNode node, long earliest) {

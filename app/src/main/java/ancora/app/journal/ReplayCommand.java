@@ -136,7 +136,7 @@ public final class ReplayCommand {
           .append(',')
           .append(channels.getOrDefault(s.part(), CLICK_CHANNEL) + 1)
           .append(',')
-          .append(s.kind() == Sounded.Kind.ON ? "note on" : "note off")
+          .append(s.kind().words())
           .append(',')
           .append(s.pitch())
           .append(',')
@@ -163,9 +163,10 @@ public final class ReplayCommand {
   /** The show at the end, and what each part is doing. */
   static ObjectNode state(Stage stage) {
     ObjectNode state = JsonNodeFactory.instance.objectNode();
-    state.set("show", ShowJson.write(stage.show()));
+    state.set("show", CoreJson.write(stage.show()));
     state.put("rolling", stage.map().isPresent());
     stage.armed().ifPresent(part -> state.put("armed", part.value()));
+    state.set("form", CoreJson.write(stage.form()));
     ArrayNode parts = state.putArray("parts");
     for (Part part : stage.show().parts()) {
       PartStage on = stage.on(part.id());
@@ -178,6 +179,7 @@ public final class ReplayCommand {
                       .put("clip", vamp.clip().value())
                       .put("phase", vamp.phase())
                       .put("from", vamp.from()));
+      on.cue().ifPresent(cue -> node.set("cue", CoreJson.write(cue)));
       on.first()
           .ifPresent(
               first ->

@@ -1,7 +1,7 @@
 package ancora.app.show;
 
+import ancora.app.journal.CoreJson;
 import ancora.app.journal.JournalFile;
-import ancora.app.journal.ShowJson;
 import ancora.app.stage.StageHouse;
 import ancora.app.store.JournalRow;
 import ancora.app.store.ShowStore;
@@ -93,7 +93,7 @@ class ShowsPage {
             .stage()
             .show();
     StringBuilder text = new StringBuilder();
-    text.append(JournalFile.head(ShowJson.read(json.readTree(store.origin(id))))).append('\n');
+    text.append(JournalFile.head(CoreJson.read(store.origin(id), Show.class))).append('\n');
     for (JournalRow row : store.journalAfter(id, 0)) {
       ObjectNode command = (ObjectNode) json.readTree(row.command());
       text.append(JournalFile.line(row.appliedUs(), row.stampUs(), command)).append('\n');

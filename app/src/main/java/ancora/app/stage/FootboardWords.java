@@ -1,26 +1,13 @@
 package ancora.app.stage;
 
-import ancora.core.clip.Clip;
-import ancora.core.clip.Layer;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
-import ancora.core.engine.MainPress.Decision;
-import ancora.core.engine.Outcome;
+import ancora.core.engine.Forecast;
 import ancora.core.engine.Stage;
-import ancora.core.show.Part;
-import ancora.core.show.PartId;
-import ancora.core.show.RecordingSettings;
-import ancora.core.time.Meter;
-import ancora.core.time.Position;
-import java.util.List;
+import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Optional;
-import java.util.TreeMap;
 
-/**
- * What each pedal does when it is pressed next, in words. The engine is asked: by its own decision,
- * or by doing the thing on a copy.
- */
+/** What each pedal does when it is pressed next, in words: what the engine forecasts, spoken. */
 final class FootboardWords {
 
   private FootboardWords() {}
@@ -28,108 +15,63 @@ final class FootboardWords {
   /** Words by the name of the pedal. */
   static Map<String, String> of(Engine engine, long now) {
     Stage stage = engine.stage();
-    Map<String, String> words = new TreeMap<>();
-    words.put(
-        "main",
-        engine
-            .forecastMainPress(now)
-            .map(decision -> mainPress(decision, stage))
-            .orElse("add a part first"));
-    words.put("peel", peel(stage, now));
-    words.put("restore", restore(stage, now));
-    words.put("clear", clear(stage, now));
-    words.put("stop", stop(stage));
+    Map<String, String> words = new LinkedHashMap<>();
+    for (Pedal pedal : Pedal.values()) {
+      Command command = pedal.command(stage);
+      Forecast forecast = engine.forecast(command, now);
+      words.put(
+          pedal.word(),
+          forecast.isDone()
+              ? ForecastWords.of(forecast, stage, pedal == Pedal.MAIN)
+              : pedal.idle());
+    }
     return words;
   }
 
-  static String mainPress(Decision decision, Stage stage) {
-    Part part = stage.show().part(decision.part());
-    Meter meter = stage.show().meter();
-    RecordingSettings settings = stage.show().recording();
-    String then = settings.overdubAfter() ? "add to it" : "vamp";
-    String countIn =
-        settings.countInBars() == 0
-            ? ""
-            : "count in " + count(settings.countInBars(), "bar") + ", then ";
-    return switch (decision.kind()) {
-      case COUNT_IN -> countIn + "record " + part.name();
-      case AWAIT_FIRST_NOTE -> "wait for the first note, and record from it";
-      case START_OVERDUB -> countIn + "play " + part.name() + " and add to it";
-      case RECORD -> "record " + part.name() + " from " + place(decision.tick(), meter);
-      case CALL_OFF_RECORDING -> "call the recording off";
-      case CLOSE -> "close the loop at " + place(decision.tick(), meter) + ", then " + then;
-      case CALL_OFF_CLOSING -> "do not close at " + place(decision.tick(), meter) + ": record on";
-      case OVERDUB -> "add to " + part.name();
-      case STOP_OVERDUB -> "stop adding; " + part.name() + " goes on vamping";
-    };
-  }
+  /** What the pedals of the footboard do. */
+  enum Pedal {
+    MAIN("main", "add a part first"),
+    PEEL("peel", "nothing to take off"),
+    RESTORE("restore", "nothing to put back"),
+    CLEAR("clear", "nothing to clear"),
+    STOP("stop", "nothing to stop"),
+    NEXT("next", "no section comes next"),
+    TACET("tacet", "nothing sounds here"),
+    HAND_OFF("handOff", "nothing to hand off"),
+    UNDO("undo", "nothing to undo"),
+    STOP_ALL("stopAll", "nothing sounds");
 
-  private static String peel(Stage stage, long now) {
-    Optional<Stage> after = after(stage, new Command.Peel(), now);
-    if (after.isEmpty()) {
-      return "nothing to take off";
+    private final String word;
+    private final String idle;
+
+    Pedal(String word, String idle) {
+      this.word = word;
+      this.idle = idle;
     }
-    return changed(stage, after.get())
-        .map(clip -> "take off " + layer(clip.newest()))
-        .orElse("drop this recording, start afresh");
-  }
 
-  private static String restore(Stage stage, long now) {
-    return after(stage, new Command.Restore(), now)
-        .flatMap(after -> changed(after, stage))
-        .map(clip -> "put back " + layer(clip.newest()))
-        .orElse("nothing to put back");
-  }
-
-  private static String clear(Stage stage, long now) {
-    Optional<Clip> gone =
-        after(stage, new Command.Clear(), now).flatMap(after -> changed(stage, after));
-    if (gone.isPresent()) {
-      return "take clip " + gone.get().letter() + " off the shelf";
+    String word() {
+      return word;
     }
-    return stage.cleared().isEmpty() ? "nothing to clear" : "bring back what was cleared";
-  }
 
-  private static String stop(Stage stage) {
-    if (stage.map().isPresent()) {
-      return "stop everything";
+    String idle() {
+      return idle;
     }
-    boolean ready =
-        stage.show().parts().stream().anyMatch(part -> stage.on(part.id()).ready().isPresent());
-    return ready ? "start what is ready" : "start the click";
-  }
 
-  private static Optional<Stage> after(Stage stage, Command command, long now) {
-    Engine copy = Engine.of(stage);
-    return copy.apply(command, now, now) instanceof Outcome.Done
-        ? Optional.of(copy.stage())
-        : Optional.empty();
-  }
-
-  /** The armed part's clip in the first stage that the second has otherwise, or not at all. */
-  private static Optional<Clip> changed(Stage first, Stage second) {
-    Optional<PartId> armed = first.armed();
-    if (armed.isEmpty()) {
-      return Optional.empty();
+    /** What the pedal asks for as things stand. */
+    Command command(Stage stage) {
+      return switch (this) {
+        case MAIN -> new Command.MainPress();
+        case PEEL -> new Command.Peel();
+        case RESTORE -> new Command.Restore();
+        case CLEAR -> new Command.Clear();
+        case STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
+        case NEXT -> new Command.CueNext();
+        case TACET ->
+            stage.armed().<Command>map(Command.CueTacet::new).orElse(new Command.StopAll());
+        case HAND_OFF -> new Command.HandOff();
+        case UNDO -> new Command.Undo();
+        case STOP_ALL -> new Command.StopAll();
+      };
     }
-    List<Clip> other = second.show().part(armed.get()).shelf();
-    return first.show().part(armed.get()).shelf().stream()
-        .filter(clip -> !other.contains(clip))
-        .findFirst();
-  }
-
-  private static String layer(Layer layer) {
-    return "layer " + layer.number() + " (" + count(layer.notes().size(), "note") + ")";
-  }
-
-  private static String count(int n, String what) {
-    return n + " " + what + (n == 1 ? "" : "s");
-  }
-
-  private static String place(long tick, Meter meter) {
-    Position position = Position.of(tick, meter);
-    return position.beat() == 1 && position.tick() == 0
-        ? "bar " + position.bar()
-        : "bar " + position.bar() + " beat " + position.beat();
   }
 }

@@ -1,8 +1,11 @@
 package ancora.app.stage;
 
-import ancora.app.journal.CommandJson;
+import ancora.app.journal.CoreJson;
+import ancora.core.note.Controller;
+import ancora.core.note.Move;
 import ancora.core.plan.Plan;
 import ancora.core.plan.PlannedNote;
+import ancora.core.plan.Silence;
 import ancora.core.plan.Span;
 import ancora.core.time.Ticks;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -31,6 +34,16 @@ final class PlanJson {
         .put("gain", plan.click().gain());
     ArrayNode spans = click.putArray("spans");
     plan.clickSpans().forEach(span -> endOrNull(spans.addArray().add(span.from()), span.until()));
+    plan.repeat()
+        .ifPresent(
+            repeat -> {
+              ObjectNode written = (ObjectNode) CoreJson.write(repeat);
+              node.set(
+                  "repeat",
+                  written
+                      .put("step", repeat.grid().step())
+                      .put("barTicks", plan.meter().barTicks()));
+            });
     ArrayNode parts = node.putArray("parts");
     for (Plan.PartPlan part : plan.parts()) {
       if (before.map(b -> !b.parts().contains(part)).orElse(true)) {
@@ -45,7 +58,7 @@ final class PlanJson {
   private static ObjectNode part(Plan.PartPlan part) {
     ObjectNode node = JSON.objectNode();
     node.put("part", part.part().value());
-    CommandJson.write(node.putObject("sound"), part.sound());
+    node.set("sound", CoreJson.write(part.sound()));
     ArrayNode spans = node.putArray("spans");
     part.spans().forEach(span -> spans.add(span(span)));
     return node;
@@ -61,21 +74,48 @@ final class PlanJson {
     if (span.until() != Ticks.OPEN) {
       node.put("until", span.until());
     }
+    if (span.underWay()) {
+      node.put("underWay", true);
+    }
+    if (span.letRing()) {
+      node.put("letRing", true);
+    }
     ArrayNode notes = node.putArray("notes");
-    for (PlannedNote note : span.notes()) {
-      ArrayNode row =
-          notes
-              .addArray()
-              .add(note.id())
-              .add(note.place())
-              .add(note.length())
-              .add(note.pitch())
-              .add(note.velocity());
-      if (note.after() != PlannedNote.ANY_TIME) {
-        row.add(note.after());
+    span.notes().forEach(note -> note(notes.addArray(), note));
+    if (!span.moves().isEmpty()) {
+      ArrayNode moves = node.putArray("moves");
+      for (Move move : span.moves()) {
+        Controller controller = move.controller();
+        moves
+            .addArray()
+            .add(controller.kind().ordinal())
+            .add(controller.number())
+            .add(move.place())
+            .add(move.value());
       }
     }
     return node;
+  }
+
+  /** What is as usual at the end of a row is left out. */
+  private static void note(ArrayNode row, PlannedNote note) {
+    row.add(note.id()).add(note.place()).add(note.length()).add(note.pitch()).add(note.velocity());
+    Silence silence = note.silence();
+    if (note.tied() || !silence.isNone()) {
+      row.add(note.tied() ? 1 : 0);
+    }
+    if (!silence.isNone()) {
+      boundOrNull(row, silence.from(), Long.MIN_VALUE);
+      boundOrNull(row, silence.through(), Long.MAX_VALUE);
+    }
+  }
+
+  private static void boundOrNull(ArrayNode row, long tick, long none) {
+    if (tick == none) {
+      row.addNull();
+    } else {
+      row.add(tick);
+    }
   }
 
   private static void endOrNull(ArrayNode array, long tick) {

@@ -12,7 +12,6 @@ import ancora.core.engine.Outcome;
 import ancora.core.engine.Stage;
 import ancora.core.engine.Transport;
 import ancora.core.plan.Plan;
-import ancora.core.show.Show;
 import ancora.core.standin.HumanTiming;
 import ancora.core.standin.Pattern;
 import ancora.core.standin.StandInPlayer;
@@ -68,7 +67,7 @@ final class StageHost {
 
   private final Engine engine;
   private long seq;
-  private Optional<Show> saved;
+  private Optional<Stage> saved;
   private Stage sentStage;
   private Optional<Plan> sentPlan = Optional.empty();
   private Map<String, String> sentWords = Map.of();
@@ -89,7 +88,7 @@ final class StageHost {
             .find(showId)
             .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
     this.engine = Engine.of(base.stage());
-    this.saved = Optional.of(base.stage().show());
+    this.saved = Optional.of(base.stage());
     this.lastOfEachClient = new HashMap<>(store.lastOfEachClient(showId));
     this.seq = base.seq();
     for (JournalRow row : store.journalAfter(showId, base.seq())) {
@@ -328,9 +327,9 @@ final class StageHost {
     Stage stage = engine.stage();
     boolean quiet = stage.transport() instanceof Transport.Standing && stage.heldKeys().isEmpty();
     if (quiet) {
-      Optional<Show> before = saved;
+      Optional<Stage> before = saved;
       long lastSeq = seq;
-      saved = Optional.of(stage.show());
+      saved = Optional.of(stage);
       journal.then(
           () -> store.save(showId, stage, before, lastSeq),
           () -> run(() -> saved = Optional.empty()));

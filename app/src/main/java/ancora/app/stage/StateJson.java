@@ -1,18 +1,20 @@
 package ancora.app.stage;
 
-import ancora.app.journal.CommandJson;
+import ancora.app.journal.CoreJson;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
+import ancora.core.engine.Cue;
+import ancora.core.engine.Edit;
 import ancora.core.engine.PartStage;
 import ancora.core.engine.Stage;
 import ancora.core.engine.Transport;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Overdub;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
-import ancora.core.time.Ticks;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -58,14 +60,65 @@ final class StateJson {
     if (before.map(b -> !order(b.show()).equals(order(show))).orElse(true)) {
       changes.set("order", order(show));
     }
+    addForm(changes, before, after);
+    if (before.map(b -> !hands(b).equals(hands(after))).orElse(true)) {
+      changes.set("hands", hands(after));
+    }
+    if (before.map(b -> b.history() != after.history()).orElse(true)) {
+      changes.set("history", history(after));
+    }
     addParts(changes, before, after);
     addClips(changes, before, after);
     return changes;
   }
 
+  private static void addForm(ObjectNode changes, Optional<Stage> before, Stage after) {
+    boolean sameForm =
+        before
+            .map(b -> b.show().form().equals(after.show().form()) && b.form().equals(after.form()))
+            .orElse(false);
+    if (sameForm) {
+      return;
+    }
+    ObjectNode form = changes.putObject("form");
+    form.set("sections", CoreJson.write(after.show().form()));
+    after
+        .form()
+        .now()
+        .ifPresent(id -> form.put("now", id.value()).put("since", after.form().since()));
+    after
+        .form()
+        .next()
+        .ifPresent(
+            next ->
+                form.putObject("next").put("section", next.section().value()).put("at", next.at()));
+  }
+
+  /** What hands are made to do: erase on which part, repeat on which grid. */
+  private static ObjectNode hands(Stage stage) {
+    ObjectNode hands = JSON.objectNode();
+    stage.hands().erase().ifPresent(erase -> hands.put("erase", erase.part().value()));
+    stage.hands().repeat().ifPresent(repeat -> hands.set("repeat", CoreJson.write(repeat)));
+    return hands;
+  }
+
+  /** What would be undone, and done again, in words. */
+  private static ObjectNode history(Stage stage) {
+    return JSON.objectNode()
+        .put("undo", latest(stage.history().done()))
+        .put("redo", latest(stage.history().undone()));
+  }
+
+  private static String latest(List<Edit> edits) {
+    return edits.isEmpty() ? "" : edits.get(edits.size() - 1).words();
+  }
+
   private static void addParts(ObjectNode changes, Optional<Stage> before, Stage after) {
     ObjectNode parts = JSON.objectNode();
     for (Part part : after.show().parts()) {
+      if (before.map(b -> isSame(b, after, part)).orElse(false)) {
+        continue;
+      }
       ObjectNode now = part(part, after.on(part.id()), after);
       boolean same =
           before
@@ -79,6 +132,13 @@ final class StateJson {
     if (!parts.isEmpty()) {
       changes.set("parts", parts);
     }
+  }
+
+  /** Whether nothing at all has changed about a part: then it need not be looked at. */
+  private static boolean isSame(Stage before, Stage after, Part part) {
+    return before.on(part.id()) == after.on(part.id())
+        && before.show().meter().equals(after.show().meter())
+        && before.show().parts().stream().anyMatch(p -> p == part);
   }
 
   private static void addClips(ObjectNode changes, Optional<Stage> before, Stage after) {
@@ -112,9 +172,10 @@ final class StateJson {
         .put("unit", show.meter().unit())
         .put("beatTicks", show.meter().beatTicks())
         .put("barTicks", show.meter().barTicks());
-    CommandJson.write(node.putObject("click"), show.click())
-        .put("ticks", show.click().ticks(show.meter()));
-    CommandJson.write(node.putObject("recording"), show.recording());
+    ObjectNode click = (ObjectNode) CoreJson.write(show.click());
+    node.set("click", click.put("ticks", show.click().ticks(show.meter())));
+    node.set("recording", CoreJson.write(show.recording()));
+    node.set("master", CoreJson.write(show.master()));
     return node;
   }
 
@@ -150,11 +211,15 @@ final class StateJson {
 
   private static ObjectNode part(Part part, PartStage on, Stage stage) {
     ObjectNode node = JSON.objectNode();
-    node.put("id", part.id().value()).put("name", part.name());
-    CommandJson.write(node.putObject("sound"), part.sound())
-        .put("name", part.sound().name())
-        .put("family", part.sound().family());
-    CommandJson.write(node.putObject("inputGrid"), part.inputGrid());
+    node.put("id", part.id().value())
+        .put("name", part.name())
+        .put("pennant", part.pennant())
+        .put("leaving", part.leaving().name());
+    ObjectNode sound = (ObjectNode) CoreJson.write(part.sound());
+    node.set("sound", sound.put("name", part.sound().name()).put("family", part.sound().family()));
+    node.set("inputGrid", CoreJson.write(part.inputGrid()));
+    node.set("input", CoreJson.write(part.input()));
+    node.set("balance", CoreJson.write(part.balance()));
     ArrayNode shelf = node.putArray("shelf");
     part.shelf().forEach(clip -> shelf.add(clip.id().value()));
     on.ready().ifPresent(clip -> node.put("ready", clip.value()));
@@ -166,13 +231,30 @@ final class StateJson {
                     .put("phase", vamp.phase())
                     .put("from", vamp.from()));
     on.first().ifPresent(first -> node.set("first", first(first, stage)));
-    on.overdub()
-        .filter(adding -> adding.until() == Ticks.OPEN)
-        .ifPresent(
-            adding ->
-                node.putObject("overdub")
-                    .put("from", adding.pressed())
-                    .put("clip", adding.clip().value()));
+    on.cue().ifPresent(cue -> node.set("cue", cue(cue)));
+    on.change().ifPresent(change -> node.put("changesAt", change.at()));
+    on.overdub().filter(Overdub::isOpen).ifPresent(o -> node.set("overdub", overdub(o)));
+    return node;
+  }
+
+  private static ObjectNode cue(Cue cue) {
+    ObjectNode node = JSON.objectNode().put("at", cue.at()).put("phase", cue.phase());
+    cue.clip().ifPresent(clip -> node.put("clip", clip.value()));
+    return node;
+  }
+
+  private static ObjectNode overdub(Overdub overdub) {
+    ObjectNode node = JSON.objectNode();
+    node.put("from", overdub.pressed())
+        .put("clip", overdub.clip().value())
+        .put("breather", overdub.breather());
+    if (overdub.mode() instanceof Overdub.Punching punch) {
+      node.put("mode", "punch").put("punchFrom", punch.from()).put("punchTo", punch.to());
+    } else if (overdub.mode() instanceof Overdub.Replacing) {
+      node.put("mode", "replace");
+    } else {
+      node.put("mode", overdub.isAdding() ? "add" : "takes");
+    }
     return node;
   }
 
@@ -192,9 +274,24 @@ final class StateJson {
     ObjectNode node = JSON.objectNode();
     node.put("id", clip.id().value())
         .put("letter", clip.letter())
+        .put("name", clip.name())
+        .put("unit", clip.unit().name())
+        .put("recordedAt", clip.recordedAt())
         .put("start", clip.window().start())
         .put("length", clip.window().length())
         .put("peeled", clip.peeled().size());
+    node.set("manner", CoreJson.write(clip.manner()));
+    node.put("take", clip.take().number());
+    ArrayNode takes = node.putArray("takes");
+    clip.takes()
+        .forEach(
+            take ->
+                takes
+                    .addObject()
+                    .put("number", take.head().number())
+                    .put("name", take.head().name())
+                    .put("partial", take.head().partial())
+                    .put("notes", take.noteCount()));
     ArrayNode layers = node.putArray("layers");
     for (Layer layer : clip.layers()) {
       layers.addObject().put("number", layer.number()).set("notes", notes(layer.notes()));

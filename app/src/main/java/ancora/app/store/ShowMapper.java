@@ -1,8 +1,7 @@
 package ancora.app.store;
 
 import ancora.app.store.Rows.ClipRow;
-import ancora.app.store.Rows.LayerRow;
-import ancora.app.store.Rows.NoteRow;
+import ancora.app.store.Rows.EditRow;
 import ancora.app.store.Rows.PartRow;
 import java.util.List;
 import java.util.Map;
@@ -34,9 +33,7 @@ interface ShowMapper {
 
   @Select(
       """
-      select id, title, milli_bpm, meter_beats, meter_unit, click_on, click_when, click_sound,
-        click_level, click_dotted, enters_on, closes_on, forgiveness, length_rule, fixed_units,
-        overdub_after, count_in_bars, from_first, next_id, base_seq
+      select id, title, milli_bpm, meter_beats, meter_unit, settings, next_id, base_seq
       from shows where id = #{id} and not deleted""")
   ShowRow show(long id);
 
@@ -45,26 +42,17 @@ interface ShowMapper {
 
   @Insert(
       """
-      insert into shows (title, milli_bpm, meter_beats, meter_unit, click_on, click_when,
-        click_sound, click_level, click_dotted, enters_on, closes_on, forgiveness, length_rule,
-        fixed_units, overdub_after, count_in_bars, from_first, next_id, demo)
-      values (#{row.title}, #{row.milliBpm}, #{row.meterBeats}, #{row.meterUnit}, #{row.clickOn},
-        #{row.clickWhen}, #{row.clickSound}, #{row.clickLevel}, #{row.clickDotted},
-        #{row.entersOn}, #{row.closesOn}, #{row.forgiveness}, #{row.lengthRule},
-        #{row.fixedUnits}, #{row.overdubAfter}, #{row.countInBars}, #{row.fromFirst},
-        #{row.nextId}, #{demo})""")
+      insert into shows (title, milli_bpm, meter_beats, meter_unit, settings, next_id, demo)
+      values (#{row.title}, #{row.milliBpm}, #{row.meterBeats}, #{row.meterUnit},
+        #{row.settings}, #{row.nextId}, #{demo})""")
   @Options(useGeneratedKeys = true, keyProperty = "key.id", keyColumn = "id")
   void insertShow(@Param("row") ShowRow row, @Param("demo") boolean demo, @Param("key") NewId key);
 
   @Update(
       """
       update shows set title = #{title}, milli_bpm = #{milliBpm}, meter_beats = #{meterBeats},
-        meter_unit = #{meterUnit}, click_on = #{clickOn}, click_when = #{clickWhen},
-        click_sound = #{clickSound}, click_level = #{clickLevel}, click_dotted = #{clickDotted},
-        enters_on = #{entersOn}, closes_on = #{closesOn}, forgiveness = #{forgiveness},
-        length_rule = #{lengthRule}, fixed_units = #{fixedUnits},
-        overdub_after = #{overdubAfter}, count_in_bars = #{countInBars},
-        from_first = #{fromFirst}, next_id = #{nextId}, base_seq = #{baseSeq}
+        meter_unit = #{meterUnit}, settings = #{settings}, next_id = #{nextId},
+        base_seq = #{baseSeq}
       where id = #{id}""")
   void updateShow(ShowRow row);
 
@@ -98,34 +86,16 @@ interface ShowMapper {
   @Delete("delete from shows where deleted")
   void forgetDeleted();
 
-  @Select(
-      """
-      select show_id, id, place, name, drums, program, grid, strength, swing, ends_too
-      from parts where show_id = #{showId} order by place""")
+  @Select("select show_id, id, place, body from parts where show_id = #{showId} order by place")
   List<PartRow> parts(long showId);
 
   @Select(
       """
-      select show_id, id, part_id, letter, window_start, window_length, ring
-      from clips where show_id = #{showId} order by letter""")
+      select show_id, id, part_id, place, body
+      from clips where show_id = #{showId} order by part_id, place""")
   List<ClipRow> clips(long showId);
 
-  @Select(
-      """
-      select show_id, clip_id, peeled, place, number
-      from layers where show_id = #{showId} order by clip_id, peeled, place""")
-  List<LayerRow> layers(long showId);
-
-  @Select(
-      """
-      select show_id, clip_id, peeled, layer, place, id, pitch, velocity, played, meant, length
-      from notes where show_id = #{showId} order by clip_id, peeled, layer, place""")
-  List<NoteRow> notes(long showId);
-
-  @Insert(
-      """
-      merge into parts key (show_id, id) values (#{showId}, #{id}, #{place}, #{name}, #{drums},
-        #{program}, #{grid}, #{strength}, #{swing}, #{endsToo})""")
+  @Insert("merge into parts key (show_id, id) values (#{showId}, #{id}, #{place}, #{body})")
   void mergePart(PartRow row);
 
   @Delete("delete from parts where show_id = #{showId} and id = #{id}")
@@ -139,21 +109,22 @@ interface ShowMapper {
 
   @Insert(
       """
-      insert into clips values (#{showId}, #{id}, #{partId}, #{letter}, #{windowStart},
-        #{windowLength}, #{ring})""")
-  void insertClip(ClipRow row);
+      merge into clips (show_id, id, part_id, place, body) key (show_id, id)
+      values (#{showId}, #{id}, #{partId}, #{place}, #{body})""")
+  void mergeClip(ClipRow row);
 
-  @Insert("insert into layers values (#{showId}, #{clipId}, #{peeled}, #{place}, #{number})")
-  void insertLayer(LayerRow row);
-
-  @Insert(
+  @Select(
       """
-      <script>insert into notes values
-      <foreach item="n" collection="notes" separator=",">
-        (#{n.showId}, #{n.clipId}, #{n.peeled}, #{n.layer}, #{n.place}, #{n.id}, #{n.pitch},
-         #{n.velocity}, #{n.played}, #{n.meant}, #{n.length})
-      </foreach></script>""")
-  void insertNotes(@Param("notes") List<NoteRow> notes);
+      select show_id, undone, place, body
+      from edits where show_id = #{showId} and undone = #{undone} order by place""")
+  List<EditRow> edits(@Param("showId") long showId, @Param("undone") boolean undone);
+
+  @Delete("delete from edits where show_id = #{showId} and undone = #{undone} and place >= #{from}")
+  void deleteEdits(
+      @Param("showId") long showId, @Param("undone") boolean undone, @Param("from") int from);
+
+  @Insert("insert into edits values (#{showId}, #{undone}, #{place}, #{body})")
+  void insertEdit(EditRow row);
 
   @Insert(
       """

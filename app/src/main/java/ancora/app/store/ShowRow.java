@@ -1,24 +1,12 @@
 package ancora.app.store;
 
-/** A row of the table shows. */
+/** A row of the table shows; what the list of shows does not need is JSON. */
 public record ShowRow(
     Long id,
     String title,
     int milliBpm,
     int meterBeats,
     int meterUnit,
-    boolean clickOn,
-    String clickWhen,
-    String clickSound,
-    int clickLevel,
-    boolean clickDotted,
-    String entersOn,
-    String closesOn,
-    int forgiveness,
-    String lengthRule,
-    int fixedUnits,
-    boolean overdubAfter,
-    int countInBars,
-    boolean fromFirst,
+    String settings,
     long nextId,
     long baseSeq) {}

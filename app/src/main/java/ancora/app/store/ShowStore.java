@@ -1,32 +1,24 @@
 package ancora.app.store;
 
-import ancora.app.journal.ShowJson;
+import ancora.app.journal.CoreJson;
 import ancora.app.store.Rows.ClipRow;
-import ancora.app.store.Rows.LayerRow;
-import ancora.app.store.Rows.NoteRow;
+import ancora.app.store.Rows.EditRow;
 import ancora.app.store.Rows.PartRow;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
-import ancora.core.clip.ClipId;
-import ancora.core.clip.Layer;
-import ancora.core.clip.LoopWindow;
+import ancora.core.engine.Edit;
+import ancora.core.engine.History;
 import ancora.core.engine.Stage;
-import ancora.core.note.Grid;
-import ancora.core.note.InputGrid;
-import ancora.core.note.Note;
 import ancora.core.show.Click;
-import ancora.core.show.LengthRule;
+import ancora.core.show.Master;
 import ancora.core.show.Names;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
+import ancora.core.show.Section;
 import ancora.core.show.Show;
-import ancora.core.sound.Sound;
-import ancora.core.time.EntryUnit;
-import ancora.core.time.Forgiveness;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -40,15 +32,14 @@ import org.springframework.transaction.annotation.Transactional;
 @Repository
 public class ShowStore {
 
-  private static final int NOTES_AT_A_TIME = 400;
-
   private final ShowMapper mapper;
-  private final Rests rests;
 
-  ShowStore(ShowMapper mapper, Rests rests) {
+  ShowStore(ShowMapper mapper) {
     this.mapper = mapper;
-    this.rests = rests;
   }
+
+  /** What a show is set to. */
+  record Settings(Click click, RecordingSettings recording, Master master, List<Section> form) {}
 
   /**
    * A show as it stood at its last standstill.
@@ -72,8 +63,8 @@ public class ShowStore {
   public long add(Show show, boolean demo) {
     ShowMapper.NewId key = new ShowMapper.NewId();
     mapper.insertShow(row(0, show, 0), demo, key);
-    mapper.saveOrigin(key.id, ShowJson.write(show).toString());
-    show.parts().forEach(part -> savePart(key.id, part, show.parts().indexOf(part), null));
+    mapper.saveOrigin(key.id, CoreJson.write(show).toString());
+    saveParts(key.id, show, List.of());
     return key.id;
   }
 
@@ -83,7 +74,11 @@ public class ShowStore {
     ShowRow row = mapper.show(id);
     return row == null
         ? Optional.empty()
-        : Optional.of(new Saved(rests.stage(read(row), mapper.rest(id)), row.baseSeq()));
+        : Optional.of(
+            new Saved(
+                Rests.stage(read(row), mapper.rest(id))
+                    .withHistory(new History(edits(id, false), edits(id, true))),
+                row.baseSeq()));
   }
 
   /**
@@ -93,21 +88,16 @@ public class ShowStore {
    * @param seq the last command that is in it
    */
   @Transactional
-  public void save(long id, Stage stage, Optional<Show> before, long seq) {
-    Show show = stage.show();
-    mapper.updateShow(row(id, show, seq));
-    mapper.saveRest(id, rests.json(stage));
+  public void save(long id, Stage stage, Optional<Stage> before, long seq) {
+    mapper.updateShow(row(id, stage.show(), seq));
+    mapper.saveRest(id, Rests.json(stage));
     if (before.isEmpty()) {
       mapper.deleteParts(id);
     }
-    Map<PartId, Part> old =
-        before.map(Show::parts).orElse(List.of()).stream()
-            .collect(Collectors.toMap(Part::id, Function.identity()));
-    for (int place = 0; place < show.parts().size(); place++) {
-      Part part = show.parts().get(place);
-      savePart(id, part, place, old.remove(part.id()));
-    }
-    old.keySet().forEach(gone -> mapper.deletePart(id, gone.value()));
+    saveParts(id, stage.show(), before.map(b -> b.show().parts()).orElse(List.of()));
+    Optional<History> old = before.map(Stage::history);
+    saveEdits(id, false, stage.history().done(), old.map(History::done));
+    saveEdits(id, true, stage.history().undone(), old.map(History::undone));
   }
 
   /** Gives a show that is not open another name. */
@@ -168,180 +158,101 @@ public class ShowStore {
     return last;
   }
 
-  private void savePart(long showId, Part part, int place, Part before) {
-    InputGrid grid = part.inputGrid();
-    mapper.mergePart(
-        new PartRow(
-            showId,
-            part.id().value(),
-            place,
-            part.name(),
-            part.sound().drums(),
-            part.sound().program(),
-            grid.grid().name(),
-            grid.strength(),
-            grid.swing(),
-            grid.endsToo()));
-    List<Clip> old = before == null ? List.of() : before.shelf();
-    for (Clip gone : old) {
-      if (!part.shelf().contains(gone)) {
-        mapper.deleteClip(showId, gone.id().value());
-      }
+  private void saveParts(long showId, Show show, List<Part> before) {
+    Map<PartId, Part> old =
+        before.stream().collect(Collectors.toMap(Part::id, Function.identity()));
+    for (int place = 0; place < show.parts().size(); place++) {
+      Part part = show.parts().get(place);
+      String body = CoreJson.write(part.withShelf(List.of())).toString();
+      mapper.mergePart(new PartRow(showId, part.id().value(), place, body));
+      Part was = old.remove(part.id());
+      saveShelf(showId, part, was == null ? List.of() : was.shelf());
     }
-    for (Clip clip : part.shelf()) {
-      if (!old.contains(clip)) {
-        insertClip(showId, part, clip);
-      }
-    }
+    old.keySet().forEach(gone -> mapper.deletePart(showId, gone.value()));
   }
 
-  private void insertClip(long showId, Part part, Clip clip) {
-    int id = clip.id().value();
-    mapper.deleteClip(showId, id);
-    mapper.insertClip(
-        new ClipRow(
-            showId,
-            id,
-            part.id().value(),
-            clip.letter(),
-            clip.window().start(),
-            clip.window().length(),
-            clip.ring()));
-    List<NoteRow> notes = new ArrayList<>();
-    insertLayers(showId, id, clip.layers(), false, notes);
-    insertLayers(showId, id, clip.peeled(), true, notes);
-    for (int from = 0; from < notes.size(); from += NOTES_AT_A_TIME) {
-      mapper.insertNotes(notes.subList(from, Math.min(notes.size(), from + NOTES_AT_A_TIME)));
+  private void saveShelf(long showId, Part part, List<Clip> before) {
+    for (Clip clip : before) {
+      if (part.clip(clip.id()).isEmpty()) {
+        mapper.deleteClip(showId, clip.id().value());
+      }
     }
-  }
-
-  private void insertLayers(
-      long showId, int clipId, List<Layer> layers, boolean peeled, List<NoteRow> notes) {
-    for (int place = 0; place < layers.size(); place++) {
-      Layer layer = layers.get(place);
-      mapper.insertLayer(new LayerRow(showId, clipId, peeled, place, layer.number()));
-      for (int i = 0; i < layer.notes().size(); i++) {
-        Note n = layer.notes().get(i);
-        notes.add(
-            new NoteRow(
+    for (int place = 0; place < part.shelf().size(); place++) {
+      Clip clip = part.shelf().get(place);
+      boolean same = place < before.size() && before.get(place).equals(clip);
+      if (!same) {
+        mapper.mergeClip(
+            new ClipRow(
                 showId,
-                clipId,
-                peeled,
+                clip.id().value(),
+                part.id().value(),
                 place,
-                i,
-                n.id(),
-                n.pitch(),
-                n.velocity(),
-                n.played(),
-                n.meant(),
-                n.length()));
+                CoreJson.write(clip).toString()));
       }
     }
+  }
+
+  /** Writes the edits from the first that differs from what was saved. */
+  private void saveEdits(
+      long showId, boolean undone, List<Edit> edits, Optional<List<Edit>> before) {
+    List<Edit> old = before.orElse(List.of());
+    int same = 0;
+    while (same < edits.size() && same < old.size() && edits.get(same) == old.get(same)) {
+      same++;
+    }
+    if (before.isPresent() && same == edits.size() && same == old.size()) {
+      return;
+    }
+    mapper.deleteEdits(showId, undone, same);
+    for (int place = same; place < edits.size(); place++) {
+      mapper.insertEdit(
+          new EditRow(showId, undone, place, CoreJson.write(edits.get(place)).toString()));
+    }
+  }
+
+  private List<Edit> edits(long showId, boolean undone) {
+    return mapper.edits(showId, undone).stream()
+        .map(row -> CoreJson.read(row.body(), Edit.class))
+        .toList();
   }
 
   private Show read(ShowRow row) {
-    Map<Integer, List<ClipRow>> clips =
-        mapper.clips(row.id()).stream().collect(Collectors.groupingBy(ClipRow::partId));
-    Map<Integer, List<LayerRow>> layers =
-        mapper.layers(row.id()).stream().collect(Collectors.groupingBy(LayerRow::clipId));
-    Map<List<Object>, List<NoteRow>> notes =
-        mapper.notes(row.id()).stream()
-            .collect(Collectors.groupingBy(n -> List.of(n.clipId(), n.peeled(), n.layer())));
-    List<Part> parts = new ArrayList<>();
-    for (PartRow part : mapper.parts(row.id())) {
-      List<Clip> shelf =
-          clips.getOrDefault(part.id(), List.of()).stream()
-              .map(clip -> clip(clip, layers.getOrDefault(clip.id(), List.of()), notes))
-              .toList();
-      parts.add(
-          new Part(
-              new PartId(part.id()),
-              part.name(),
-              new Sound(part.drums(), part.program()),
-              new InputGrid(
-                  Grid.valueOf(part.grid()), part.strength(), part.swing(), part.endsToo()),
-              shelf));
-    }
+    Map<Integer, List<Clip>> shelves =
+        mapper.clips(row.id()).stream()
+            .collect(
+                Collectors.groupingBy(
+                    ClipRow::partId,
+                    Collectors.mapping(
+                        clip -> CoreJson.read(clip.body(), Clip.class), Collectors.toList())));
+    List<Part> parts =
+        mapper.parts(row.id()).stream()
+            .map(
+                part ->
+                    CoreJson.read(part.body(), Part.class)
+                        .withShelf(shelves.getOrDefault(part.id(), List.of())))
+            .toList();
+    Settings settings = CoreJson.read(row.settings(), Settings.class);
     return new Show(
         row.title(),
         new Tempo(row.milliBpm()),
         Meter.of(row.meterBeats(), row.meterUnit()),
-        new Click(
-            row.clickOn(),
-            Click.When.valueOf(row.clickWhen()),
-            Click.Sound.valueOf(row.clickSound()),
-            row.clickLevel(),
-            row.clickDotted()),
-        new RecordingSettings(
-            EntryUnit.valueOf(row.entersOn()),
-            EntryUnit.valueOf(row.closesOn()),
-            new Forgiveness(row.forgiveness()),
-            LengthRule.valueOf(row.lengthRule()),
-            row.fixedUnits(),
-            row.overdubAfter(),
-            row.countInBars(),
-            row.fromFirst()),
+        settings.click(),
+        settings.recording(),
+        settings.master(),
         parts,
+        settings.form(),
         row.nextId());
   }
 
-  private static Clip clip(
-      ClipRow row, List<LayerRow> layers, Map<List<Object>, List<NoteRow>> notes) {
-    return new Clip(
-        new ClipId(row.id()),
-        row.letter(),
-        new LoopWindow(row.windowStart(), row.windowLength()),
-        row.ring(),
-        layers(layers, false, notes),
-        layers(layers, true, notes));
-  }
-
-  private static List<Layer> layers(
-      List<LayerRow> rows, boolean peeled, Map<List<Object>, List<NoteRow>> notes) {
-    return rows.stream()
-        .filter(row -> row.peeled() == peeled)
-        .map(
-            row ->
-                new Layer(
-                    row.number(),
-                    notes
-                        .getOrDefault(List.of(row.clipId(), peeled, row.place()), List.of())
-                        .stream()
-                        .map(
-                            n ->
-                                Note.of(
-                                    n.id(),
-                                    n.pitch(),
-                                    n.velocity(),
-                                    n.played(),
-                                    n.meant(),
-                                    n.length()))
-                        .toList()))
-        .toList();
-  }
-
   private static ShowRow row(long id, Show show, long seq) {
-    Click click = show.click();
-    RecordingSettings recording = show.recording();
+    Settings settings = new Settings(show.click(), show.recording(), show.master(), show.form());
     return new ShowRow(
         id,
         show.title(),
         show.tempo().milliBpm(),
         show.meter().beats(),
         show.meter().unit(),
-        click.on(),
-        click.when().name(),
-        click.sound().name(),
-        click.level(),
-        click.dotted(),
-        recording.entersOn().name(),
-        recording.closesOn().name(),
-        recording.forgiveness().millis(),
-        recording.lengthRule().name(),
-        recording.fixedUnits(),
-        recording.overdubAfter(),
-        recording.countInBars(),
-        recording.fromFirstNote(),
+        CoreJson.write(settings).toString(),
         show.nextId(),
         seq);
   }

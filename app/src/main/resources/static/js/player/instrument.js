@@ -45,8 +45,14 @@ export class Instrument {
         this.#silence();
       }
       this.synth.noteOn(this.channel, pitch, velocity);
-    } else {
+    } else if (kind === "off") {
       this.synth.noteOff(this.channel, pitch);
+    } else if (kind === "control") {
+      this.synth.controllerChange(this.channel, pitch, velocity);
+    } else if (kind === "bend") {
+      this.synth.pitchWheel(this.channel, velocity);
+    } else {
+      this.synth.channelPressure(this.channel, velocity);
     }
   }
 

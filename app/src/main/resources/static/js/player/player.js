@@ -1,13 +1,17 @@
+import { Movements } from "./movements.js";
+import { RepeatedKeys, soonTicks } from "./repeated-keys.js";
 import { TempoMap } from "./tempo-map.js";
-import { Voices } from "./voices.js";
+import { PEDAL, Voices } from "./voices.js";
 
 /**
  * Turns plan and tempo map into what sounds when. It goes round loops by itself, for hours; it knows
  * no samples and no synthesizer. Ticks are done once and in order, whatever plans arrive meanwhile.
  *
- * @typedef {number[]} PlannedNote [id, place, length (-1: drone), pitch, velocity, after?]
- * @typedef {{id: string, start: number, length: number, phase: number, from: number,
- *   until?: number, notes: PlannedNote[]}} Span
+ * @typedef {(number | null)[]} PlannedNote [id, place, length (-1: drone), pitch, velocity,
+ *   1 if tied, silent from?, silent through?]
+ * @typedef {{id: string, start: number, length: number, phase: number, from: number, until?: number,
+ *   underWay?: boolean, letRing?: boolean, notes: PlannedNote[],
+ *   moves?: import("./movements.js").Move[]}} Span
  * @typedef {{part: number, sound: {drums: boolean, program: number}, spans: Span[]}} PartPlan
  * @typedef {import("./voices.js").Action} Action
  */
@@ -34,6 +38,10 @@ const NONE = Object.freeze([]);
 export class Player {
   constructor() {
     this.voices = new Voices();
+    this.movements = new Movements();
+    this.repeated = new RepeatedKeys();
+    /** @type {import("./repeated-keys.js").Repeat | null} how held keys are repeated */
+    this.repeat = null;
     /** @type {Map<number, PartPlan>} */
     this.parts = new Map();
     /** @type {TempoMap | null} the map while the transport runs */
@@ -53,6 +61,8 @@ export class Player {
     this.pending = [];
     /** @type {{part: number, span: Span, reload: boolean}[]} spans to be entered where they stand */
     this.entering = [];
+    /** @type {Set<string>} spans that have left */
+    this.left = new Set();
     /** whether the next sound after a stop is to wait for silence */
     this.stopped = false;
   }
@@ -69,6 +79,7 @@ export class Player {
     this.map = plan.rolling ? new TempoMap(plan.anchors) : null;
     this.firstTick = plan.firstTick;
     this.click = plan.click;
+    this.#setRepeat(plan.repeat ?? null, now);
     for (const part of plan.parts) {
       const known = new Set((this.parts.get(part.part)?.spans ?? []).map((span) => span.id));
       this.parts.set(part.part, part);
@@ -90,18 +101,49 @@ export class Player {
     }
   }
 
-  /** A key of the performer goes down: it sounds at once. */
-  handDown(part, pitch, velocity, now) {
-    this.voices.handDown(this.pending, now, part, pitch, velocity);
+  #setRepeat(repeat, now) {
+    const same = JSON.stringify(repeat) === JSON.stringify(this.repeat);
+    this.repeat = repeat;
+    if (!same && this.map) {
+      this.repeated.follow(repeat, Math.ceil(this.map.tickAt(now)));
+    }
+  }
+
+  /**
+   * A key of the performer goes down: it sounds at once, or on the lines of the grid on which keys repeat.
+   *
+   * @param {number} pressed the instant at which it went down: what is repeated is judged there
+   */
+  handDown(part, pitch, velocity, now, pressed = now) {
+    if (this.repeat && this.map && pitch !== PEDAL) {
+      const tick = this.map.tickAt(pressed);
+      const soon = soonTicks(this.map, Math.floor(tick + 0.5));
+      this.repeated.down(part, pitch, velocity, this.repeat, tick, soon);
+    } else {
+      this.voices.handDown(this.pending, now, part, pitch, velocity);
+    }
+  }
+
+  /** A key that is repeated is pressed more or less. */
+  handPresses(part, pitch, velocity) {
+    this.repeated.pressure(part, pitch, velocity);
+  }
+
+  /** The performer moves a controller. */
+  handMoves(part, kind, number, value, now) {
+    this.movements.move(this.pending, now, part, kind, number, value);
   }
 
   handUp(part, pitch, now) {
+    this.repeated.up(part, pitch);
     this.voices.handUp(this.pending, now, part, pitch);
   }
 
   /** Everything ends; what is due later sounds again. */
   panic(now) {
     this.voices.endAll(this.pending, now);
+    this.movements.releaseAll(this.pending, now);
+    this.repeated.clear();
   }
 
   /**
@@ -128,6 +170,7 @@ export class Player {
     if (this.done === null || from - this.map.microsOf(this.done) > LONGEST_GAP) {
       this.#enterAll(out, from);
     }
+    this.#leaveLate(out);
     for (const { part, span, reload } of this.entering.splice(0)) {
       this.#enterLate(out, part, span, reload);
     }
@@ -140,6 +183,17 @@ export class Player {
     }
     this.#endUpTo(out, last);
     this.done = last;
+  }
+
+  /** What has left by now, as was heard of only later. */
+  #leaveLate(out) {
+    for (const [part, { spans }] of this.parts) {
+      for (const span of spans) {
+        if (span.until <= this.done && !this.left.has(span.id)) {
+          this.#leave(out, this.map.microsOf(this.done + 1), part, span, spans, this.done + 1);
+        }
+      }
+    }
   }
 
   /** Begins to sound in the middle, as after a reload: what is under way is taken up. */
@@ -182,22 +236,73 @@ export class Player {
           events.push({
             tick: span.until,
             rank: 0,
-            happen: (out, micros) => this.#leave(out, micros, span),
+            happen: (out, micros) => this.#leave(out, micros, part, span, spans, span.until),
           });
         }
+        this.#addMoves(events, part, span, after, last);
         for (const note of span.notes) {
           for (const tick of occurrences(span, note, after, last)) {
             events.push({
               tick,
-              rank: 2,
+              rank: 4,
               happen: (out, micros) => this.#loopDown(out, micros, part, span, note, tick),
             });
           }
         }
       }
     }
+    for (const stroke of this.repeated.upTo(last, after + 1, this.repeat)) {
+      events.push({
+        tick: stroke.tick,
+        rank: stroke.velocity ? 3 : 0,
+        happen: (out, micros) => this.#strike(out, micros, stroke),
+      });
+    }
     this.#addClicks(events, after, last);
     return events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
+  }
+
+  #strike(out, micros, { part, pitch, velocity }) {
+    if (velocity) {
+      this.voices.handDown(out, micros, part, pitch, velocity);
+    } else {
+      this.voices.handUp(out, micros, part, pitch);
+    }
+  }
+
+  /** Controllers move where their place comes round; at the line they are where they should be. */
+  #addMoves(events, part, span, after, last) {
+    if (!span.moves) {
+      return;
+    }
+    for (const tick of ticksOf(span, span.start, after, last)) {
+      if (tick > span.from) {
+        events.push({
+          tick,
+          rank: 2,
+          happen: (out, micros) => this.movements.settle(out, micros, part, span, span.start),
+        });
+      }
+    }
+    for (const [kind, number, place, value] of span.moves) {
+      for (const tick of ticksOf(span, place, after, last)) {
+        if (tick > span.from) {
+          events.push({
+            tick,
+            rank: 3,
+            happen: (out, micros) => this.movements.move(out, micros, part, kind, number, value),
+          });
+        }
+      }
+    }
+  }
+
+  #enterMoves(out, micros, part, span, at) {
+    if (span.moves) {
+      const offset = (at - span.phase) % span.length;
+      const place = span.start + (offset < 0 ? offset + span.length : offset);
+      this.movements.settle(out, micros, part, span, place);
+    }
   }
 
   #addClicks(events, after, last) {
@@ -211,7 +316,7 @@ export class Player {
           const velocity = tick === bar ? 120 : 92;
           events.push({
             tick,
-            rank: 3,
+            rank: 5,
             happen: (out, micros) => out.push({ micros, kind: "on", part: CLICK, pitch, velocity }),
           });
         }
@@ -220,7 +325,7 @@ export class Player {
   }
 
   #loopDown(out, micros, part, span, note, tick, end) {
-    const [id, , length, pitch, velocity] = note;
+    const [id, , length, pitch, velocity, tied] = note;
     const drone = length === DRONE;
     if (drone && this.voices.isSounding(part, pitch)) {
       const held = this.voices.heldByLoops().some((v) => v.part === part && v.loop.note === id);
@@ -235,11 +340,15 @@ export class Player {
       end: end ?? (drone ? Infinity : tick + length),
     };
     const struck = this.parts.get(part).sound.drums;
-    this.voices.loopDown(out, micros, part, pitch, velocity, hold, struck);
+    this.voices.loopDown(out, micros, part, pitch, velocity, hold, tied === 1, struck);
   }
 
   /** Notes under way at the entry, counted round the circle, are attacked with the rest of their length. */
   #enterOnTime(out, part, span) {
+    this.#enterMoves(out, this.map.microsOf(span.from), part, span, span.from);
+    if (!span.underWay) {
+      return;
+    }
     for (const { note, tick, end } of underWay(span, span.from)) {
       if (!this.voices.isSounding(part, note[3])) {
         this.#loopDown(out, this.map.microsOf(span.from), part, span, note, tick, end);
@@ -251,6 +360,10 @@ export class Player {
   #enterLate(out, part, span, reload) {
     const at = this.done + 1;
     const micros = this.map.microsOf(at);
+    this.#enterMoves(out, micros, part, span, at);
+    if (!span.underWay && !reload) {
+      return;
+    }
     const handSince = this.map.microsOf(span.from) - HAND_BEFORE_ENTRY;
     for (const { note, tick, end } of underWay(span, at)) {
       const begun = Math.max(tick, span.from);
@@ -280,11 +393,30 @@ export class Player {
     }
   }
 
-  #leave(out, micros, span) {
+  /**
+   * Where a clip leaves its notes end, but for what the clip that enters there goes on with: a note of its
+   * own, as when its window was moved, or a pitch that is under way in it.
+   */
+  #leave(out, micros, part, span, spans, tick) {
+    this.left.add(span.id);
+    const enters = spans.find((next) => next.from === span.until && next !== span);
+    const under = enters?.underWay ? underWay(enters, tick) : [];
     for (const voice of this.voices.heldByLoops()) {
-      if (voice.loop.span === span.id) {
+      const { loop } = voice;
+      if (voice.part !== part || loop.span !== span.id) {
+        continue;
+      }
+      const goesOn = under.find(({ note }) => note[3] === voice.pitch);
+      if (span.letRing && enters?.notes.some(([id]) => id === loop.note)) {
+        voice.loop = { ...loop, span: enters.id };
+      } else if (goesOn) {
+        voice.loop = { span: enters.id, note: goesOn.note[0], tick: goesOn.tick, end: goesOn.end };
+      } else if (!span.letRing || loop.end === Infinity) {
         this.voices.loopUp(out, micros, voice);
       }
+    }
+    if (span.moves) {
+      this.movements.release(out, micros, part, span);
     }
   }
 
@@ -300,7 +432,12 @@ export class Player {
   #retime(now) {
     const spans = new Map();
     for (const { spans: list } of this.parts.values()) {
-      list.forEach((span) => spans.set(span.id, new Map(span.notes.map((note) => [note[0], note]))));
+      for (const span of list) {
+        spans.set(span.id, new Map(span.notes.map((note) => [note[0], note])));
+        if (!(span.until <= this.done)) {
+          this.left.delete(span.id);
+        }
+      }
     }
     for (const voice of this.voices.heldByLoops()) {
       const note = spans.get(voice.loop.span)?.get(voice.loop.note);
@@ -315,6 +452,11 @@ export class Player {
   #stop(now, wasRolling) {
     this.done = null;
     this.entering = [];
+    this.left.clear();
+    this.repeated.clear();
+    if (wasRolling) {
+      this.movements.releaseAll(this.pending, now);
+    }
     for (const voice of this.voices.heldByLoops()) {
       this.voices.loopUp(this.pending, now, voice);
     }
@@ -324,7 +466,18 @@ export class Player {
 
 /** The ticks in (after, last] at which a span sounds a note: mostly none, so that is found first. */
 function occurrences(span, note, after, last) {
-  const base = span.phase + note[1] - span.start;
+  const ticks = ticksOf(span, note[1], after, last);
+  return note.length > 6 ? ticks.filter((tick) => !isSilent(note, tick)) : ticks;
+}
+
+/** Whether a note is not attacked at a tick though its place comes round. */
+function isSilent([, , , , , , from, through], tick) {
+  return from !== undefined && (from === null || tick >= from) && (through === null || tick <= through);
+}
+
+/** The ticks in (after, last] at which a place of a span comes round. */
+function ticksOf(span, place, after, last) {
+  const base = span.phase + place - span.start;
   const end = Math.min(last, (span.until ?? Infinity) - 1);
   let tick = base + Math.ceil((after + 1 - base) / span.length) * span.length;
   if (tick > end) {
@@ -332,7 +485,7 @@ function occurrences(span, note, after, last) {
   }
   const ticks = [];
   for (; tick <= end; tick += span.length) {
-    if (tick >= span.from && !(tick <= note[5])) {
+    if (tick >= span.from) {
       ticks.push(tick);
     }
   }
@@ -343,11 +496,11 @@ function occurrences(span, note, after, last) {
 function underWay(span, at) {
   const found = [];
   for (const note of span.notes) {
-    const [, place, length, , , heard] = note;
+    const [, place, length] = note;
     const base = span.phase + place - span.start;
     const tick = base + Math.floor((at - 1 - base) / span.length) * span.length;
     const end = length === DRONE ? Infinity : tick + length;
-    if (end > at && (heard === undefined || tick > heard)) {
+    if (end > at && !isSilent(note, tick)) {
       found.push({ note, tick, end });
     }
   }

@@ -1,12 +1,21 @@
 /**
  * One voice for each part and pitch, held by the loop, by the hand, or by both. An attack by either
- * attacks it anew, off before on; it ends when neither holds it.
+ * attacks it anew, off before on; it ends when neither holds it. The sustain pedal is a voice too, with the
+ * greater of loop and foot: what is down is not pressed again.
  *
  * @typedef {{span: string, note: number, tick: number, end: number}} LoopHold
  *   the note that holds the voice, the tick of its attack and the tick of its end (Infinity: drone)
  * @typedef {{part: number, pitch: number, loop: LoopHold | null, hand: boolean}} Voice
- * @typedef {{micros: number, kind: "on" | "off", part: number, pitch: number, velocity: number}} Action
+ * @typedef {{micros: number, kind: "on" | "off" | "control" | "bend" | "pressure", part: number,
+ *   pitch: number, velocity: number}} Action
+ *   of a control change `pitch` is its number; of all that is no note `velocity` is the value
  */
+
+/** What the sustain pedal has in place of a pitch. */
+export const PEDAL = 128;
+
+const SUSTAIN = 64;
+const KEYS = 129;
 
 /** A loop attack this soon after a hand attack takes hold without attacking, in microseconds. */
 const SAME_GESTURE = 60_000;
@@ -54,16 +63,18 @@ export class Voices {
    * @param {number} pitch
    * @param {number} velocity 1 to 127
    * @param {LoopHold} hold
+   * @param {boolean} tied whether it sounds on where it sounds already
    * @param {boolean} struck whether the sound dies by itself, as a drum's: then a hand's stroke just
    *   before is the same gesture even though the key is up again
    */
-  loopDown(out, micros, part, pitch, velocity, hold, struck) {
+  loopDown(out, micros, part, pitch, velocity, hold, tied, struck) {
     const voice = this.#voice(part, pitch);
     const byHand = micros - (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) <= SAME_GESTURE;
-    if (byHand && (voice || struck)) {
-      if (voice) {
-        voice.loop = hold;
-      }
+    if (voice && (byHand || tied || pitch === PEDAL)) {
+      voice.loop = hold;
+      return;
+    }
+    if (byHand && struck) {
       return;
     }
     this.#attack(out, micros, voice, velocity, part, pitch).loop = hold;
@@ -113,12 +124,15 @@ export class Voices {
   }
 
   #attack(out, micros, voice, velocity, part, pitch) {
+    if (voice && pitch === PEDAL) {
+      return voice;
+    }
     if (voice) {
       out.push(off(micros, voice));
     }
     const attacked = voice ?? { part, pitch, loop: null, hand: false };
     this.sounding.set(keyOf(part, pitch), attacked);
-    out.push({ micros, kind: "on", part, pitch, velocity });
+    out.push(action("on", micros, part, pitch, velocity));
     return attacked;
   }
 
@@ -131,15 +145,15 @@ export class Voices {
 }
 
 function keyOf(part, pitch) {
-  return part * 128 + pitch;
+  return part * KEYS + pitch;
+}
+
+function action(kind, micros, part, pitch, velocity) {
+  return pitch === PEDAL
+    ? { micros, kind: "control", part, pitch: SUSTAIN, velocity }
+    : { micros, kind, part, pitch, velocity };
 }
 
 function off(micros, voice) {
-  return {
-    micros,
-    kind: "off",
-    part: voice.part,
-    pitch: voice.pitch,
-    velocity: 0,
-  };
+  return action("off", micros, voice.part, voice.pitch, 0);
 }

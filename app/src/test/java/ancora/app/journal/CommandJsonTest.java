@@ -4,24 +4,43 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Manner;
+import ancora.core.clip.Reshaping;
 import ancora.core.engine.Command;
+import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
+import ancora.core.note.NoteRepeat;
+import ancora.core.show.Balance;
 import ancora.core.show.Click;
+import ancora.core.show.Leaving;
+import ancora.core.show.Master;
 import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
+import ancora.core.show.Section;
+import ancora.core.show.SectionId;
 import ancora.core.sound.Sound;
+import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class CommandJsonTest {
+
+  private static final PartId PART = new PartId(3);
+  private static final ClipId CLIP = new ClipId(7);
 
   private final ObjectMapper json = new ObjectMapper();
 
@@ -49,8 +68,65 @@ class CommandJsonTest {
         new Command.Restore(),
         new Command.PeelAll(),
         new Command.Clear(),
-        new Command.Unclear(),
-        new Command.ReportDelay(33_000));
+        new Command.ReportDelay(33_000),
+        new Command.Sustain("keys", 0, 127),
+        new Command.MoveController("keys", 0, Controller.BEND, 16_383),
+        new Command.KeyPressure(key, 80),
+        new Command.Undo(),
+        new Command.Redo(),
+        new Command.RecordAnew(),
+        new Command.Replace(true),
+        new Command.Punch(0, 960),
+        new Command.PunchOff(),
+        new Command.Takes(false),
+        new Command.HearTake(PART, CLIP, 2, true),
+        new Command.RenameTake(PART, CLIP, 2, "quiet"),
+        new Command.DeleteTake(PART, CLIP, 2),
+        new Command.CropTakes(PART, CLIP),
+        new Command.SpreadTakes(PART, CLIP),
+        new Command.Comp(
+            PART, CLIP, List.of(new Command.Stretch(0, 960, 1), new Command.Stretch(960, 3840, 2))),
+        new Command.EraseHeld(true),
+        new Command.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, 60)),
+        new Command.RepeatOff(),
+        new Command.CueClip(PART, CLIP),
+        new Command.CueTacet(PART),
+        new Command.CueSection(new SectionId(9)),
+        new Command.CueNext(),
+        new Command.CuePrevious(),
+        new Command.CallOff(PART),
+        new Command.Cut(PART),
+        new Command.CutAll(),
+        new Command.StopAll(),
+        new Command.MakeSection("Quay"),
+        new Command.SetSection(
+            new Section(
+                new SectionId(9),
+                "B",
+                "Lamp",
+                Map.of(PART, Optional.of(CLIP), new PartId(4), Optional.empty()),
+                true,
+                Optional.of(new Section.GoesOn(8, new SectionId(10))))),
+        new Command.DeleteSection(new SectionId(9)),
+        new Command.MoveSection(new SectionId(9), 2),
+        new Command.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
+        new Command.HandOff(),
+        new Command.DuplicateClip(PART, CLIP),
+        new Command.DeleteClip(PART, CLIP),
+        new Command.RenameClip(PART, CLIP, ""),
+        new Command.MoveClip(PART, CLIP, 1),
+        new Command.SetManner(
+            PART, CLIP, Manner.DEFAULT.withPickup(960).withEntersOn(EntryUnit.BEAT)),
+        new Command.RenamePart(PART, "Bass"),
+        new Command.DeletePart(PART),
+        new Command.MovePart(PART, 0),
+        new Command.SetLeaving(PART, Leaving.LET_RING),
+        new Command.SetPennant(PART, 5),
+        new Command.SetBalance(PART, Balance.DEFAULT.withLevel(-7.5).withSolo(true)),
+        new Command.TrimAll(-3),
+        new Command.SetMaster(Master.DEFAULT),
+        new Command.SetPartInput(
+            PART, PartInput.OPEN.withChannel(OptionalInt.of(4)).withOffset(-12)));
   }
 
   /** Every command there is stands in the list above, so that none is forgotten in the journal. */

@@ -121,7 +121,7 @@ class ReplayCommandTest {
         "3|{\"at\":5,\"stamp\":5,\"do\":\"start\"}|line 3: it was applied before the line above it.",
         "1|{\"journal\":2,\"show\":{}}|line 1: this is a journal of format 2: only format 1 is read.",
         "1|{}|line 1: the first line is not the head of a journal",
-        "1|{\"journal\":1,\"show\":{\"title\":\"x\"}}|line 1: The show cannot be read",
+        "1|{\"journal\":1,\"show\":{\"tempo\":90}}|line 1: The show needs a title",
       })
   void aBadLineIsRefusedWithItsNumber(int number, String text, String sentence) throws IOException {
     List<String> lines = new java.util.ArrayList<>(block("jsonl").lines().toList());

@@ -2,19 +2,29 @@ package ancora.app.stage;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.clip.Clip;
+import ancora.core.clip.Manner;
+import ancora.core.clip.Reshaping;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
 import ancora.core.engine.HeldKey;
 import ancora.core.engine.Outcome;
+import ancora.core.engine.Stage;
+import ancora.core.note.Controller;
+import ancora.core.note.Grid;
 import ancora.core.note.InputKey;
+import ancora.core.note.NoteRepeat;
 import ancora.core.plan.Plan;
 import ancora.core.run.Sounded;
 import ancora.core.run.VirtualPlayer;
+import ancora.core.show.Leaving;
+import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Tempo;
+import ancora.core.time.TempoMap;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -40,6 +50,8 @@ class PlayersAgreeTest {
     new InputKey("pads", 9, 36), new InputKey("pads", 9, 38), new InputKey("keys", 0, 60)
   };
 
+  private static final Grid[] GRIDS = {Grid.EIGHTH, Grid.SIXTEENTH, Grid.EIGHTH_TRIPLET};
+
   private final Random random = new Random();
   private final ArrayNode steps = JsonNodeFactory.instance.arrayNode();
   private final List<String> expected = new ArrayList<>();
@@ -49,12 +61,20 @@ class PlayersAgreeTest {
 
   private void hear(Sounded s) {
     long micros = Math.max(segment, s.micros());
-    String kind = s.kind() == Sounded.Kind.ON ? "on" : "off";
-    expected.add(micros + " " + kind + " " + s.part().value() + " " + s.pitch());
+    String kind =
+        switch (s.kind()) {
+          case ON -> "on";
+          case OFF -> "off";
+          case CONTROL_CHANGE -> "control";
+          case PITCH_BEND -> "bend";
+          case CHANNEL_PRESSURE -> "pressure";
+        };
+    expected.add(
+        micros + " " + kind + " " + s.part().value() + " " + s.pitch() + " " + s.velocity());
   }
 
   @ParameterizedTest
-  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8})
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, 14, 49, 51, 65, 88})
   void overRandomPerformances(long seed) throws IOException, InterruptedException {
     random.setSeed(seed);
     Engine engine =
@@ -75,11 +95,11 @@ class PlayersAgreeTest {
       segment = next;
       now = next;
       ObjectNode step = step(now);
-      Command command = command();
+      Command command = command(engine.stage());
       List<HeldKey> before = engine.stage().heldKeys();
       boolean done = engine.apply(command, now, now) instanceof Outcome.Done;
       if (done) {
-        hands(command, before, engine.stage().heldKeys(), step, now);
+        hands(command, before, engine.stage(), step, now);
       }
       tell(engine);
     }
@@ -95,17 +115,56 @@ class PlayersAgreeTest {
     assertThat(List.of(missing, surplus)).as("missing, surplus").allMatch(List::isEmpty);
   }
 
-  private Command command() {
+  private Command command(Stage stage) {
     InputKey key = KEYS[random.nextInt(KEYS.length)];
+    List<PartId> parts = stage.show().parts().stream().map(Part::id).toList();
+    PartId part = parts.get(random.nextInt(parts.size()));
+    List<Clip> shelf = stage.show().part(part).shelf();
+    boolean clips = !shelf.isEmpty() && random.nextBoolean();
+    if (clips) {
+      return ofClip(part, shelf.get(random.nextInt(shelf.size())));
+    }
+    return switch (random.nextInt(30)) {
+      case 0, 1, 2, 3, 4, 5, 6 -> new Command.KeyDown(key, 1 + random.nextInt(127));
+      case 7, 8, 9, 10, 11 -> new Command.KeyUp(key);
+      case 12, 13, 14 -> new Command.MainPress();
+      case 15 -> new Command.SetTempo(new Tempo(60_000 + random.nextInt(240_000)));
+      case 16 -> new Command.Restore();
+      case 17, 18 -> new Command.Arm(part);
+      case 19, 20 -> new Command.Sustain("keys", 0, random.nextInt(128));
+      case 21 -> new Command.MoveController("keys", 0, Controller.BEND, random.nextInt(16_384));
+      case 22 -> new Command.MoveController("keys", 0, Controller.change(1), random.nextInt(128));
+      case 23 -> new Command.RepeatNotes(new NoteRepeat(GRIDS[random.nextInt(3)], 58));
+      case 24 -> new Command.RepeatOff();
+      case 25 -> new Command.KeyPressure(key, 1 + random.nextInt(127));
+      case 26 -> new Command.RecordAnew();
+      case 27 -> random.nextBoolean() ? new Command.HandOff() : new Command.StopAll();
+      case 28 -> random.nextInt(4) == 0 ? new Command.Stop() : new Command.Start();
+      default -> random.nextInt(4) == 0 ? new Command.Panic() : new Command.CutAll();
+    };
+  }
+
+  private Command ofClip(PartId part, Clip clip) {
+    long bar = 3840;
+    boolean on = random.nextBoolean();
+    Manner manner =
+        new Manner(
+            random.nextInt(4) > 0, on ? 960 : 0, Optional.empty(), random.nextBoolean(), !on);
     return switch (random.nextInt(16)) {
-      case 0, 1, 2, 3, 4 -> new Command.KeyDown(key, 90);
-      case 5, 6, 7, 8 -> new Command.KeyUp(key);
-      case 9, 10 -> new Command.MainPress();
-      case 11 -> new Command.SetTempo(new Tempo(60_000 + random.nextInt(240_000)));
-      case 12 -> new Command.Peel();
-      case 13 -> new Command.Restore();
-      case 14 -> new Command.Arm(new PartId(1 + random.nextInt(2)));
-      default -> random.nextInt(6) == 0 ? new Command.Stop() : new Command.Panic();
+      case 0, 1, 2 -> new Command.CueClip(part, clip.id());
+      case 3 -> new Command.CueTacet(part);
+      case 4 -> new Command.Peel();
+      case 5 -> new Command.Replace(on);
+      case 6 -> new Command.EraseHeld(on);
+      case 7 -> new Command.Takes(on);
+      case 8 -> new Command.Reshape(part, clip.id(), new Reshaping.Shift(480));
+      case 9 -> new Command.Reshape(part, clip.id(), new Reshaping.Halve());
+      case 10 -> new Command.Reshape(part, clip.id(), new Reshaping.Twice());
+      case 11 -> new Command.Reshape(part, clip.id(), new Reshaping.ToWindow(960, bar));
+      case 12 -> new Command.SetManner(part, clip.id(), manner);
+      case 13 -> new Command.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
+      case 14 -> on ? new Command.Undo() : new Command.Redo();
+      default -> new Command.DuplicateClip(part, clip.id());
     };
   }
 
@@ -115,27 +174,53 @@ class PlayersAgreeTest {
 
   /** What the engine took of the hands, for both players. */
   private void hands(
-      Command command, List<HeldKey> before, List<HeldKey> after, ObjectNode step, long now) {
+      Command command, List<HeldKey> before, Stage stage, ObjectNode step, long now) {
+    List<HeldKey> after = stage.heldKeys();
     if (command instanceof Command.Panic) {
       step.put("panic", true);
       virtual.panic(now);
       return;
     }
     for (HeldKey key : before) {
-      if (!after.contains(key)) {
-        step.putArray("up").add(key.part().value()).add(key.key().pitch());
-        virtual.handUp(key.part(), key.key().pitch(), now);
-        step = command instanceof Command.KeyDown ? step(now) : step;
+      if (after.stream().noneMatch(k -> k.noteId() == key.noteId()) && !key.erases()) {
+        step.putArray("up").add(key.part().value()).add(key.pitch());
+        virtual.handUp(key.part(), key.pitch(), now);
+        step = step(now);
       }
     }
-    if (command instanceof Command.KeyDown) {
-      for (HeldKey key : after) {
-        if (!before.contains(key)) {
-          step.putArray("down").add(key.part().value()).add(key.key().pitch());
-          virtual.handDown(key.part(), key.key().pitch(), 90, now);
+    for (HeldKey key : after) {
+      if (before.stream().noneMatch(k -> k.noteId() == key.noteId()) && !key.erases()) {
+        step.putArray("down").add(key.part().value()).add(key.pitch()).add(key.velocity());
+        if (key.nextLine().isPresent()) {
+          virtual.handRepeats(key.part(), key.pitch(), key.velocity(), firstLine(stage, key));
+        } else {
+          virtual.handDown(key.part(), key.pitch(), key.velocity(), now);
         }
       }
     }
+    if (command instanceof Command.KeyPressure press) {
+      for (HeldKey key : after) {
+        if (key.key().equals(press.key())) {
+          step.putArray("press").add(key.part().value()).add(key.pitch()).add(key.velocity());
+          virtual.handPresses(key.part(), key.pitch(), key.velocity());
+        }
+      }
+    }
+    if (command instanceof Command.MoveController move) {
+      PartId part = stage.armed().orElse(stage.show().parts().get(0).id());
+      step.putArray("move")
+          .add(part.value())
+          .add(move.controller().kind().ordinal())
+          .add(move.controller().number())
+          .add(move.value());
+      virtual.handMoves(part, move.controller(), move.value(), now);
+    }
+  }
+
+  private static long firstLine(Stage stage, HeldKey key) {
+    TempoMap map = stage.map().orElseThrow();
+    long pressed = map.tickAt(key.onMicros());
+    return stage.hands().repeat().orElseThrow().firstLine(pressed, stage.show().meter(), map);
   }
 
   private void tell(Engine engine) {

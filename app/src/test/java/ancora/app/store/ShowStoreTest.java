@@ -9,14 +9,21 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Manner;
+import ancora.core.clip.Take;
+import ancora.core.engine.Command;
+import ancora.core.engine.Engine;
 import ancora.core.engine.Stage;
+import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
+import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.record.Played;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.nio.file.Path;
@@ -50,13 +57,16 @@ class ShowStoreTest {
     for (int i = 0; i < notes; i++) {
       list.add(Note.of(id * 10_000L + i, i % 128, 1 + i % 127, i - 7, i, 15 + i));
     }
-    return new Clip(
-        new ClipId(id),
-        "a",
-        new LoopWindow(960, 7680),
-        false,
-        List.of(new Layer(1, list), new Layer(3, List.of(Note.of(id, 60, 100, -40, 0, 480)))),
-        List.of(new Layer(4, List.of(Note.of(id + 500, 61, 100, 5, 0, 480)))));
+    Layer third = new Layer(3, List.of(Note.of(id, 60, 100, -40, 0, 480)));
+    Layer peeled = new Layer(4, List.of(Note.of(id + 500, 61, 100, 5, 0, 480)));
+    Move bend = new Move(Controller.BEND, 1200, 9000);
+    return Clip.of(new ClipId(id), "a", new LoopWindow(960, 7680), list)
+        .withManner(Manner.DEFAULT.withRing(false).withEntersOn(EntryUnit.HALF_BAR))
+        .withLayers(List.of(new Layer(1, list, List.of(bend)), third))
+        .withPeeled(List.of(peeled))
+        .withTakes(
+            new Take.Head(2, "calm", false),
+            List.of(new Take(Take.Head.FIRST, List.of(third), List.of())));
   }
 
   private static Show show() {
@@ -89,10 +99,30 @@ class ShowStoreTest {
                 on ->
                     on.withHindsight(
                         on.hindsight().with(Played.down(5, 60, 90, 123).withOff(456))));
-    store.save(id, stage, Optional.of(show()), 17);
+    store.save(id, stage, Optional.of(Stage.of(show())), 17);
     ShowStore.Saved saved = store.find(id).orElseThrow();
     assertThat(saved.seq()).isEqualTo(17);
     assertThat(saved.stage()).isEqualTo(stage);
+  }
+
+  /** Rule 7: what was done can be undone for as long as the show exists. */
+  @Test
+  void theHistoryIsKept() {
+    long id = store.add(show(), false);
+    Engine engine = Engine.of(Stage.of(show()));
+    Stage fresh = engine.stage();
+    engine.apply(new Command.MakeSection("Quay"), 1, 1);
+    engine.apply(new Command.RenamePart(show().parts().get(0).id(), "Drums"), 2, 2);
+    store.save(id, engine.stage(), Optional.of(fresh), 2);
+    Engine again = Engine.of(store.find(id).orElseThrow().stage());
+    Stage before = again.stage();
+    assertThat(before).isEqualTo(engine.stage());
+    again.apply(new Command.Undo(), 3, 3);
+    store.save(id, again.stage(), Optional.of(before), 3);
+    Engine third = Engine.of(store.find(id).orElseThrow().stage());
+    assertThat(third.stage().show().parts().get(0).name()).isEqualTo("Kit");
+    third.apply(new Command.Redo(), 4, 4);
+    assertThat(third.stage().show()).isEqualTo(engine.stage().show());
   }
 
   @Test
@@ -100,9 +130,9 @@ class ShowStoreTest {
     long id = store.add(show(), false);
     Part kit = show().parts().get(0);
     Show one = show().mapPart(kit.id(), p -> p.withClip(clip(7, 10)));
-    store.save(id, Stage.of(one), Optional.of(show()), 1);
+    store.save(id, Stage.of(one), Optional.of(Stage.of(show())), 1);
     Show two = one.mapPart(kit.id(), p -> p.withoutClip(new ClipId(7)).withClip(clip(8, 3)));
-    store.save(id, Stage.of(two), Optional.of(one), 2);
+    store.save(id, Stage.of(two), Optional.of(Stage.of(one)), 2);
     assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(two);
     store.save(id, Stage.of(one), Optional.empty(), 3);
     assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(one);

@@ -184,17 +184,35 @@ public record Clip(
             .toList());
   }
 
-  /** Whether a note is here, be it on or peeled off. */
+  /** All that is here, be it on or peeled off, in every take. */
+  public Stream<Layer> allLayers() {
+    return Stream.concat(
+        Stream.concat(layers.stream(), peeled.stream()),
+        others.stream().flatMap(t -> Stream.concat(t.layers().stream(), t.peeled().stream())));
+  }
+
+  /** Whether a note is here, be it on or peeled off, in any take. */
   public boolean holds(long noteId) {
-    return Stream.concat(layers.stream(), peeled.stream()).anyMatch(layer -> layer.holds(noteId));
+    return allLayers().anyMatch(layer -> layer.holds(noteId));
   }
 
-  /** This clip with one note changed, be it on or peeled off. */
+  /** This clip with one note changed, be it on or peeled off, in any take. */
   public Clip mapNote(long noteId, UnaryOperator<Note> change) {
-    return withLayers(mapNote(layers, noteId, change)).withPeeled(mapNote(peeled, noteId, change));
+    return withLayers(mapNote(layers, noteId, change))
+        .withPeeled(mapNote(peeled, noteId, change))
+        .withTakes(
+            take,
+            others.stream()
+                .map(
+                    t ->
+                        new Take(
+                            t.head(),
+                            mapNote(t.layers(), noteId, change),
+                            mapNote(t.peeled(), noteId, change)))
+                .toList());
   }
 
-  /** This clip with each note changed, be it on or peeled off. */
+  /** This clip with each note of the take that is heard changed, be it on or peeled off. */
   public Clip mapNotes(UnaryOperator<Note> change) {
     return withLayers(layers.stream().map(layer -> layer.map(change)).toList())
         .withPeeled(peeled.stream().map(layer -> layer.map(change)).toList());

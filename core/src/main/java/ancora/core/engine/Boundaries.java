@@ -37,11 +37,16 @@ final class Boundaries {
       TempoMap map = next.map().get();
       Optional<Due> due = dues(next).stream().filter(d -> map.microsOf(d.tick()) <= now).min(ORDER);
       if (due.isEmpty()) {
-        return Repeats.passTo(Mends.passTo(next, map.tickAt(now)), map.tickAt(now));
+        return passTo(next, map.tickAt(now));
       }
-      next = due.get().effect().apply(next);
+      next = due.get().effect().apply(passTo(next, due.get().tick() - 1));
     }
     return next;
+  }
+
+  /** What is repeated is recorded, and then what is mended is taken out, as far as a tick. */
+  private static Stage passTo(Stage stage, long tick) {
+    return Mends.passTo(Repeats.passTo(stage, tick), tick);
   }
 
   /** The ticks at which something takes effect by itself. */
@@ -140,7 +145,10 @@ final class Boundaries {
                 p ->
                     p.withChange(Optional.empty())
                         .withVamp(changed.vamp())
-                        .withLeft(Optional.of(new Left(vamp, clip, change.at(), rings))));
+                        .withLeft(
+                            vamp.from() < change.at()
+                                ? Optional.of(new Left(vamp, clip, change.at(), rings))
+                                : p.left()));
     return Edits.noted(
         stage, next, Edits.words(change.reshaping()) + " in " + Edits.name(stage, part, clip));
   }

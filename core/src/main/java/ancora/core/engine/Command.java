@@ -8,10 +8,12 @@ import ancora.core.note.Controller;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
+import ancora.core.show.Balance;
 import ancora.core.show.Click;
-import ancora.core.show.InputFilter;
 import ancora.core.show.Leaving;
+import ancora.core.show.Master;
 import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
@@ -296,8 +298,24 @@ public sealed interface Command {
   /** Sets what becomes of a part's notes where a clip leaves. */
   record SetLeaving(PartId part, Leaving leaving) implements Command {}
 
+  /** Gives a part another pennant. */
+  record SetPennant(PartId part, int pennant) implements Command {}
+
+  /** Sets how a part stands in the whole. */
+  record SetBalance(PartId part, Balance balance) implements Command {}
+
+  /** Moves the levels of all parts by some dB, −24 to +24. */
+  record TrimAll(double decibels) implements Command {
+    public TrimAll {
+      Refusal.unless(decibels >= -24 && decibels <= 24, "Trim by −24 to +24 dB at a time.");
+    }
+  }
+
+  /** Sets what all parts go through. */
+  record SetMaster(Master master) implements Command {}
+
   /** Sets what a part takes of what is played. */
-  record SetInputFilter(PartId part, InputFilter filter) implements Command {}
+  record SetPartInput(PartId part, PartInput filter) implements Command {}
 
   /** The page reports D: delivery and output latency, 0 to 1 000 000 µs. */
   record ReportDelay(long micros) implements Timeless {}

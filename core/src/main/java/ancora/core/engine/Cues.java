@@ -198,7 +198,7 @@ final class Cues {
     if (clip.manner().pickup() == 0) {
       return 0;
     }
-    List<PlannedNote> notes = PassPlan.pickup(clip);
+    List<PlannedNote> notes = PassPlan.pickup(clip, clip.manner().pickup());
     boolean late =
         notes.isEmpty() || at - (clip.window().start() - notes.get(0).place()) < earliest;
     return late ? 0 : clip.manner().pickup();

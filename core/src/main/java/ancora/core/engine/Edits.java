@@ -2,13 +2,11 @@ package ancora.core.engine;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.Reshaping;
-import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.show.PartId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 
 /** Keeping what was edited in the history, with words for it. */
 final class Edits {
@@ -35,13 +33,7 @@ final class Edits {
     long most =
         stage.show().parts().stream()
             .flatMap(part -> part.shelf().stream())
-            .flatMap(
-                clip ->
-                    Stream.of(
-                            clip.layers().stream(),
-                            clip.peeled().stream(),
-                            clip.others().stream().map(Take::layers).flatMap(List::stream))
-                        .flatMap(layers -> layers))
+            .flatMap(Clip::allLayers)
             .flatMap(layer -> layer.notes().stream())
             .mapToLong(Note::id)
             .max()

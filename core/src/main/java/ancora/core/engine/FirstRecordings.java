@@ -94,8 +94,14 @@ final class FirstRecordings {
     if (closed.clip().isEmpty()) {
       return drop(stage, part);
     }
+    Part on = stage.show().part(part);
+    boolean taken = on.shelf().stream().anyMatch(c -> c.letter().equals(first.letter()));
     Clip clip =
-        closed.clip().get().withRecorded(first.start(), stage.show().recording().closesOn());
+        closed
+            .clip()
+            .get()
+            .withRecorded(first.start(), stage.show().recording().closesOn())
+            .withLetter(taken ? on.freeLetter() : first.letter());
     boolean goesOn = stage.show().recording().overdubAfter();
     Overdub overdub =
         Mends.breathing(
@@ -107,7 +113,7 @@ final class FirstRecordings {
     Stage shelved =
         leave(stage, part, closed.left())
             .withClip(part, clip)
-            .mapOn(part, on -> on.withFirst(Optional.empty()).withVamp(vamp).withOverdub(overdub));
+            .mapOn(part, p -> p.withFirst(Optional.empty()).withVamp(vamp).withOverdub(overdub));
     TempoMap map = stage.map().orElseThrow();
     return goesOn && !keepPastWindow
         ? Playing.takeFromHindsight(shelved, part, map.microsOf(first.until()))

@@ -53,6 +53,12 @@ public record HeldKey(
     return new HeldKey(key, part, noteId, pitch, velocity, onMicros, erases, tick, repeated);
   }
 
+  /** This key as a stop leaves it: what was repeated is not repeated any more. */
+  HeldKey rested() {
+    OptionalLong never = nextLine.isPresent() ? OptionalLong.of(Long.MAX_VALUE) : nextLine;
+    return new HeldKey(key, part, noteId, pitch, velocity, onMicros, erases, never, List.of());
+  }
+
   HeldKey with(Repeated repeat) {
     List<Repeated> next = new ArrayList<>(repeated);
     next.add(repeat);

@@ -18,7 +18,7 @@ final class Moving {
 
   static Stage move(Stage stage, Command.MoveController command, Moment moment) {
     PartId part = Playing.partFor(stage, moment.stamp());
-    boolean heard = stage.show().part(part).inputFilter().hears(command.channel());
+    boolean heard = stage.show().part(part).input().hears(command.channel());
     if (!heard || stage.map().isEmpty()) {
       return stage;
     }

@@ -72,9 +72,12 @@ final class Planner {
       spans.add(span(stage, part, vamp, clip, leaves, letRing, Optional.of(silences)));
       return;
     }
-    boolean moved = !(change.get().reshaping() instanceof Reshaping.ToTake);
-    spans.add(
-        span(stage, part, vamp, clip, change.get().at(), moved || letRing, Optional.of(silences)));
+    if (change.get().at() > vamp.from()) {
+      boolean moved = !(change.get().reshaping() instanceof Reshaping.ToTake);
+      spans.add(
+          span(
+              stage, part, vamp, clip, change.get().at(), moved || letRing, Optional.of(silences)));
+    }
     ClipChange.Changed changed = change.get().of(vamp, clip, stage.show().nextId());
     spans.add(
         span(stage, part, changed.vamp(), changed.clip(), leaves, letRing, Optional.of(silences)));
@@ -130,7 +133,7 @@ final class Planner {
             vamp.from(),
             false,
             true,
-            PassPlan.pickup(clip),
+            PassPlan.pickup(clip, pickup),
             List.of()));
   }
 

@@ -13,8 +13,8 @@ import ancora.core.record.FirstRecording;
 import ancora.core.record.Overdub;
 import ancora.core.record.PassLog;
 import ancora.core.record.Played;
-import ancora.core.show.InputFilter;
 import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
@@ -49,25 +49,26 @@ final class Playing {
     if (already.isPresent()) {
       HeldKey first = already.get();
       double bounce = Note.SHORTEST * stage.show().tempo().microsPerTick();
-      if (moment.stamp() - first.onMicros() <= bounce) {
+      if (placed(stage, first, moment.stamp()) - first.onMicros() <= bounce) {
         return louder(stage, first, press.velocity());
       }
       return keyDown(keyUp(stage, press.key(), moment.stamp()), press, moment);
     }
     Refusal.unless(stage.heldKeys().size() < MOST_KEYS, "Too many keys are down: press panic.");
     PartId part = partFor(stage, moment.stamp());
-    InputFilter filter = stage.show().part(part).inputFilter();
-    OptionalInt pitch = filter.pitch(press.key().pitch());
-    if (!filter.hears(press.key().channel()) || pitch.isEmpty()) {
+    PartInput input = stage.show().part(part).input();
+    OptionalInt pitch = input.pitch(press.key().pitch());
+    if (!input.hears(press.key().channel()) || pitch.isEmpty()) {
       return stage;
     }
-    int velocity = filter.velocity().orElse(press.velocity());
+    int velocity = input.velocity().orElse(press.velocity());
     Stage started =
         stage.transport() instanceof Transport.AwaitingFirstNote awaiting
                 && awaiting.part().equals(part)
             ? FirstRecordings.cue(Transports.start(stage, 0, moment.stamp()), part, 0)
             : stage;
-    return down(started, press.key(), part, pitch.getAsInt(), velocity, moment.stamp());
+    return down(
+        started, press.key(), part, pitch.getAsInt(), velocity, input.placed(moment.stamp()));
   }
 
   /** The foot goes down or up. It is kept as a note is, and never moved to a grid. */
@@ -78,8 +79,14 @@ final class Playing {
       return down ? stage : keyUp(stage, pedal, moment.stamp());
     }
     PartId part = partFor(stage, moment.stamp());
-    return stage.show().part(part).inputFilter().hears(press.channel())
-        ? down(stage, pedal, part, Note.PEDAL, PEDAL_VELOCITY, moment.stamp())
+    return stage.show().part(part).input().hears(press.channel())
+        ? down(
+            stage,
+            pedal,
+            part,
+            Note.PEDAL,
+            PEDAL_VELOCITY,
+            stage.show().part(part).input().placed(moment.stamp()))
         : stage;
   }
 
@@ -87,7 +94,7 @@ final class Playing {
   static Stage pressure(Stage stage, InputKey key, int value) {
     boolean fixed =
         held(stage, key)
-            .map(h -> stage.show().part(h.part()).inputFilter().velocity().isPresent())
+            .map(h -> stage.show().part(h.part()).input().velocity().isPresent())
             .orElse(true);
     return value == 0 || fixed
         ? stage
@@ -133,32 +140,38 @@ final class Playing {
       long tick = stage.map().map(map -> map.tickAt(stamp)).orElse(0L);
       hands = hands.withErase(hands.erase().map(erase -> erase.down(pitch, tick)));
     }
-    Played played = Played.down(id, pitch, velocity, stamp);
+    Played played = Played.down(id, pitch, velocity, stamp).withPlain(!erases && repeat.isEmpty());
     Stage remembered =
         stage
             .withShow(stage.show().withNextId(id + 1))
             .withHands(hands)
             .mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
-    return erases || repeat.isPresent() ? remembered : take(remembered, part, played);
+    return played.plain() ? take(remembered, part, played) : remembered;
   }
 
   /** A key comes up; one that is not down is ignored. */
   static Stage keyUp(Stage stage, InputKey key, long stamp) {
-    Optional<HeldKey> down = held(stage, key);
-    if (down.isEmpty()) {
-      return stage;
-    }
+    return held(stage, key)
+        .map(down -> keyUp(stage, key, down, placed(stage, down, stamp)))
+        .orElse(stage);
+  }
+
+  private static long placed(Stage stage, HeldKey key, long stamp) {
+    return stage.show().part(key.part()).input().placed(stamp);
+  }
+
+  private static Stage keyUp(Stage stage, InputKey key, HeldKey down, long stamp) {
     Stage ended =
         key.isPedal()
-            ? releaseSustained(endNote(stage, down.get(), stamp), key, stamp)
-            : endNote(stage, down.get(), stamp);
+            ? releaseSustained(endNote(stage, down, stamp), key, stamp)
+            : endNote(stage, down, stamp);
     Hands hands =
         ended
             .hands()
             .withKeys(ended.heldKeys().stream().filter(held -> !held.key().equals(key)).toList());
-    if (down.get().erases() && stage.map().isPresent()) {
+    if (down.erases() && stage.map().isPresent()) {
       long tick = stage.map().get().tickAt(stamp);
-      hands = hands.withErase(hands.erase().map(erase -> erase.up(down.get().pitch(), tick)));
+      hands = hands.withErase(hands.erase().map(erase -> erase.up(down.pitch(), tick)));
     }
     return ended.withHands(hands);
   }
@@ -231,6 +244,15 @@ final class Playing {
         .isPresent();
   }
 
+  /** The transport stops: what a foot holds ends. */
+  static Stage releaseAllSustained(Stage stage, long stamp) {
+    Stage next = stage;
+    for (Hands.Sustained sustained : stage.hands().sustained()) {
+      next = releaseNote(next, sustained.key(), Math.max(stamp, sustained.key().onMicros()));
+    }
+    return next.withHands(next.hands().withSustained(List.of()));
+  }
+
   private static Stage releaseSustained(Stage stage, InputKey pedal, long stamp) {
     Stage next = stage;
     List<Hands.Sustained> others = new ArrayList<>();
@@ -267,7 +289,7 @@ final class Playing {
   static Stage takeFromHindsight(Stage stage, PartId part, double sinceMicros) {
     Stage next = stage;
     for (Played played : stage.on(part).hindsight().since(sinceMicros)) {
-      if (!played.recorded()) {
+      if (played.plain() && !played.recorded()) {
         next = take(next, part, played);
       }
     }
@@ -485,9 +507,9 @@ final class Playing {
                                     .filter(note -> note.id() != noteId)
                                     .toList())));
     return next.show().part(part).shelf().stream()
-        .filter(clip -> clip.holds(noteId))
+        .filter(clip -> clip.holds(noteId) && clip.noteCount() > 1)
         .findFirst()
-        .map(clip -> stage.withClip(part, clip.withoutNote(noteId)))
+        .map(clip -> next.withClip(part, clip.withoutNote(noteId)))
         .orElse(next);
   }
 

@@ -7,6 +7,7 @@ import ancora.core.record.FirstRecording;
 import ancora.core.show.PartId;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
+import java.util.Comparator;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.UnaryOperator;
@@ -57,16 +58,23 @@ final class Repeats {
     NoteRepeat repeat = stage.hands().repeat().get();
     Meter meter = stage.show().meter();
     Stage next = stage;
-    for (HeldKey key : stage.heldKeys()) {
-      long line = key.nextLine().orElse(Long.MAX_VALUE);
-      while (line <= tick) {
-        next = record(next, key, line, repeat.length());
-        line = repeat.lineFrom(line + 1, meter);
-        OptionalLong after = OptionalLong.of(line);
-        next = mapKey(next, key, k -> k.withNextLine(after));
-      }
+    for (Optional<HeldKey> key = first(next, tick); key.isPresent(); key = first(next, tick)) {
+      long line = key.get().nextLine().orElseThrow();
+      OptionalLong after = OptionalLong.of(repeat.lineFrom(line + 1, meter));
+      next =
+          mapKey(
+              record(next, key.get(), line, repeat.length()),
+              key.get(),
+              k -> k.withNextLine(after));
     }
     return next;
+  }
+
+  /** The key whose repeat is due first, of those due by a tick. */
+  private static Optional<HeldKey> first(Stage stage, long tick) {
+    return stage.heldKeys().stream()
+        .filter(key -> key.nextLine().orElse(Long.MAX_VALUE) <= tick)
+        .min(Comparator.comparingLong(key -> key.nextLine().orElseThrow()));
   }
 
   /** What was recorded of a key after its release is taken back; what sounds then ends there. */

@@ -48,12 +48,15 @@ import ancora.core.engine.Command.Replace;
 import ancora.core.engine.Command.ReportDelay;
 import ancora.core.engine.Command.Reshape;
 import ancora.core.engine.Command.Restore;
+import ancora.core.engine.Command.SetBalance;
 import ancora.core.engine.Command.SetClick;
-import ancora.core.engine.Command.SetInputFilter;
 import ancora.core.engine.Command.SetInputGrid;
 import ancora.core.engine.Command.SetLeaving;
 import ancora.core.engine.Command.SetManner;
+import ancora.core.engine.Command.SetMaster;
 import ancora.core.engine.Command.SetMeter;
+import ancora.core.engine.Command.SetPartInput;
+import ancora.core.engine.Command.SetPennant;
 import ancora.core.engine.Command.SetRecording;
 import ancora.core.engine.Command.SetSection;
 import ancora.core.engine.Command.SetTempo;
@@ -64,6 +67,7 @@ import ancora.core.engine.Command.StopAll;
 import ancora.core.engine.Command.Sustain;
 import ancora.core.engine.Command.Takes;
 import ancora.core.engine.Command.TapTempo;
+import ancora.core.engine.Command.TrimAll;
 import ancora.core.engine.Command.Undo;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -179,7 +183,14 @@ final class Rules {
     to(Rename.class, (s, c, m) -> s.withShow(s.show().withTitle(c.title())));
     to(Arm.class, (s, c, m) -> Settings.arm(s, c.part()));
     to(SetInputGrid.class, part(SetInputGrid::part, (p, c) -> p.withInputGrid(c.grid())));
-    to(SetInputFilter.class, part(SetInputFilter::part, (p, c) -> p.withInputFilter(c.filter())));
+    to(SetPartInput.class, part(SetPartInput::part, (p, c) -> p.withInput(c.filter())));
+    to(SetBalance.class, part(SetBalance::part, (p, c) -> p.withBalance(c.balance())));
+    to(TrimAll.class, (s, c, m) -> Settings.trimAll(s, c.decibels()));
+    to(SetMaster.class, (s, c, m) -> s.withShow(s.show().withMaster(c.master())));
+    edit(
+        SetPennant.class,
+        c -> "change a pennant",
+        part(SetPennant::part, (p, c) -> p.withPennant(c.pennant())));
     to(SetLeaving.class, part(SetLeaving::part, (p, c) -> p.withLeaving(c.leaving())));
     to(ReportDelay.class, (s, c, m) -> Settings.delay(s, c.micros()));
   }

@@ -54,6 +54,15 @@ final class Settings {
     return stage.withShow(stage.show().mapPart(part.id(), p -> p.withSound(choice.sound())));
   }
 
+  static Stage trimAll(Stage stage, double decibels) {
+    Show show = stage.show();
+    return stage.withShow(
+        show.withParts(
+            show.parts().stream()
+                .map(part -> part.withBalance(part.balance().trimmed(decibels)))
+                .toList()));
+  }
+
   /** Another part is played from now on. */
   static Stage arm(Stage stage, PartId part) {
     return stage.withArmed(part).withHands(stage.hands().withHandOver(Optional.empty()));

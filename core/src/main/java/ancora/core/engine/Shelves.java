@@ -149,17 +149,10 @@ final class Shelves {
   static Stage deletePart(Stage stage, PartId part) {
     Show show = stage.show();
     show.part(part);
-    Stage silent =
-        stage.withHands(
-            stage
-                .hands()
-                .withKeys(
-                    stage.heldKeys().stream().filter(key -> !key.part().equals(part)).toList())
-                .withErase(stage.hands().erase().filter(e -> !e.part().equals(part))));
     Show without =
         show.withParts(show.parts().stream().filter(p -> !p.id().equals(part)).toList())
             .withForm(show.form().stream().map(section -> section.without(part)).toList());
-    return Undoing.settled(silent.withShow(without), Map.of());
+    return Undoing.settled(stage.withShow(without), Map.of());
   }
 
   static Stage movePart(Stage stage, PartId id, int place) {

@@ -74,6 +74,11 @@ public record Stage(
         : Optional.empty();
   }
 
+  /** Whether the transport stands still and waits for nothing. */
+  public boolean isStill() {
+    return transport instanceof Transport.Standing;
+  }
+
   /** Keys that are down, in the order in which they went down. */
   public List<HeldKey> heldKeys() {
     return hands.keys();

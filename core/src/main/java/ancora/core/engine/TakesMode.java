@@ -94,7 +94,11 @@ final class TakesMode {
             .mapOn(
                 part,
                 p ->
-                    p.withVamp(entered).withLeft(Optional.of(new Left(vamp, before, tick, false)))),
+                    p.withVamp(entered)
+                        .withLeft(
+                            vamp.from() < tick
+                                ? Optional.of(new Left(vamp, before, tick, false))
+                                : p.left())),
         part,
         before,
         "takes of " + Edits.name(stage, part, before));

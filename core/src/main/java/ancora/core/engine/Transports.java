@@ -58,11 +58,13 @@ final class Transports {
     for (HeldKey key : stage.heldKeys()) {
       released = Playing.endNote(released, key, moment.stamp());
     }
+    released = Playing.releaseAllSustained(released, moment.stamp());
     FormStage form = stage.form();
     return released
         .forEachPart((s, part) -> stopPart(s, part, tick))
         .withTransport(new Transport.Standing())
-        .withHands(released.hands().withHandOver(Optional.empty()))
+        .withHands(
+            released.hands().withHandOver(Optional.empty()).mapKeys(k -> true, HeldKey::rested))
         .withForm(new FormStage(form.now(), 0, Optional.empty()))
         .mapHistory(History::afterStop);
   }

@@ -1,6 +1,7 @@
 package ancora.core.engine;
 
 import ancora.core.Refusal;
+import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.note.Note;
 import ancora.core.record.Played;
@@ -11,6 +12,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Undoing edits and doing them again, while the music goes on. */
 final class Undoing {
@@ -25,7 +28,7 @@ final class Undoing {
     for (int i = edit.changes().size() - 1; i >= 0; i--) {
       back = back.withShow(edit.changes().get(i).inverse().apply(back.show()));
     }
-    back = settled(back, edit.ended());
+    back = withoutPhantoms(settled(back, edit.ended()));
     Edit redo = Edit.between(edit.words(), stage, back);
     return Step.to(back.withHistory(stage.history().undone(redo)), "Undone: " + edit.words() + ".");
   }
@@ -39,22 +42,42 @@ final class Undoing {
     for (int i = edit.changes().size() - 1; i >= 0; i--) {
       again = again.withShow(edit.changes().get(i).inverse().apply(again.show()));
     }
-    again = settled(again, edit.ended());
+    again = withoutPhantoms(settled(again, edit.ended()));
     Edit undo = Edit.between(edit.words(), stage, again);
     return Step.to(
         again.withHistory(stage.history().redone(undo)), "Done again: " + edit.words() + ".");
+  }
+
+  /** Notes that are back though their keys are up by now have the lengths that were played. */
+  private static Stage withoutPhantoms(Stage stage) {
+    Stage next = stage;
+    for (Part part : stage.show().parts()) {
+      for (Clip clip : part.shelf()) {
+        List<Note> held =
+            clip.allLayers().flatMap(l -> l.notes().stream()).filter(Note::held).toList();
+        Clip released = clip;
+        for (Note note : held) {
+          released = released.mapNote(note.id(), n -> released(stage, part.id(), n));
+        }
+        next = held.isEmpty() ? next : next.withClip(part.id(), released);
+      }
+    }
+    return next;
   }
 
   /** The stage of an edited show: what is gone sounds no more, what is back sounds again. */
   static Stage settled(Stage stage, Map<PartId, Vamp> ended) {
     Show show = stage.show();
     Map<PartId, PartStage> stages = new HashMap<>();
+    // what was played on a part that is gone is remembered: the part may come back
+    stage.partStages().forEach((part, on) -> stages.put(part, on.tacet()));
     for (Part part : show.parts()) {
       stages.put(part.id(), settled(stage, part, Optional.ofNullable(ended.get(part.id()))));
     }
     Stage next =
         stage
             .withPartStages(stages)
+            .withHands(settled(stage.hands(), show))
             .withArmed(
                 stage.armed().filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id))));
     FormStage form = stage.form();
@@ -62,6 +85,17 @@ final class Undoing {
         form.next().isPresent()
             && show.form().stream().noneMatch(s -> s.id().equals(form.next().get().section()));
     return gone ? next.withForm(form.withNext(Optional.empty())) : next;
+  }
+
+  /** Hands let go of parts that are gone. */
+  private static Hands settled(Hands hands, Show show) {
+    Set<PartId> there = show.parts().stream().map(Part::id).collect(Collectors.toSet());
+    return hands
+        .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
+        .withErase(hands.erase().filter(erase -> there.contains(erase.part())))
+        .withHandOver(hands.handOver().filter(over -> there.contains(over.from())))
+        .withSustained(
+            hands.sustained().stream().filter(s -> there.contains(s.key().part())).toList());
   }
 
   private static PartStage settled(Stage stage, Part part, Optional<Vamp> ended) {
@@ -83,7 +117,9 @@ final class Undoing {
 
   /** A note that comes back though its key is up by now has the length that was played. */
   static Note released(Stage stage, PartId part, Note note) {
-    boolean down = stage.heldKeys().stream().anyMatch(key -> key.noteId() == note.id());
+    boolean down =
+        stage.heldKeys().stream().anyMatch(key -> key.noteId() == note.id())
+            || stage.hands().sustained().stream().anyMatch(s -> s.key().noteId() == note.id());
     if (!note.held() || down) {
       return note;
     }

@@ -60,12 +60,13 @@ public final class PassPlan {
   }
 
   /**
-   * What sounds before a clip enters: its material before the window, as far back as its pickup.
-   * Places are those of the material.
+   * What sounds before a clip enters: its material before the window. Places are those of the
+   * material.
+   *
+   * @param ticks how far back it goes, at least one
    */
-  public static List<PlannedNote> pickup(Clip clip) {
-    LoopWindow before =
-        new LoopWindow(clip.window().start() - clip.manner().pickup(), clip.manner().pickup());
+  public static List<PlannedNote> pickup(Clip clip, long ticks) {
+    LoopWindow before = new LoopWindow(clip.window().start() - ticks, ticks);
     List<PlannedNote> notes = new ArrayList<>();
     clip.notes()
         .filter(note -> before.contains(note.meant()))
@@ -77,7 +78,8 @@ public final class PassPlan {
       PlannedNote note = notes.get(i);
       Long next = nextOfPitch.put(note.pitch(), note.place());
       long room = next == null ? Ticks.OPEN : next - note.place();
-      notes.set(i, note.withLength(Math.min(note.length(), room)));
+      long length = Math.min(note.length(), room);
+      notes.set(i, note.withLength(length == Ticks.OPEN ? PlannedNote.DRONE : length));
     }
     return List.copyOf(notes);
   }

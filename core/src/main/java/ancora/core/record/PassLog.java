@@ -58,7 +58,7 @@ public record PassLog(
     Map<Long, Set<Long>> moved = new HashMap<>(movedOver);
     boolean movedNote = meantPass > playedPass && !layers.containsKey(meantPass);
     long pass = movedNote ? playedPass : meantPass;
-    int number = layers.computeIfAbsent(pass, p -> fresh.nextLayerNumber());
+    int number = numberOf(pass, layers, fresh);
     Clip next = fresh.withNote(number, note);
     if (movedNote) {
       Set<Long> waiting = new HashSet<>(moved.getOrDefault(meantPass, Set.of()));
@@ -88,10 +88,16 @@ public record PassLog(
     Map<Long, Integer> layers = new HashMap<>(layerOfPass);
     Set<Integer> gone = clip.peeled().stream().map(Layer::number).collect(Collectors.toSet());
     layers.values().removeAll(gone);
-    int number = layers.computeIfAbsent(pass, p -> fresh.nextLayerNumber());
+    int number = numberOf(pass, layers, fresh);
     Clip next =
         fresh.mapLayer(number, layer -> layer.withMoves(Moves.with(layer.moves(), move, within)));
     return new Added(next, new PassLog(Map.copyOf(layers), movedOver, heardLive));
+  }
+
+  /** The layer of a pass; a new one gets a number that no layer of these passes has had. */
+  private static int numberOf(long pass, Map<Long, Integer> layers, Clip clip) {
+    int most = layers.values().stream().mapToInt(Integer::intValue).max().orElse(0);
+    return layers.computeIfAbsent(pass, p -> Math.max(clip.nextLayerNumber(), most + 1));
   }
 
   /** What is played after the window has changed makes layers of its own. */

@@ -11,13 +11,21 @@ import ancora.core.time.Ticks;
  * @param velocity 1 to 127
  * @param onMicros instant of the key going down, in microseconds of server time
  * @param offMicros instant of the key coming up; {@link Ticks#OPEN} while it is down
+ * @param plain whether it sounded as it was played: neither repeated, nor a choice of what is
+ *     erased
  * @param recorded whether a clip has it
  */
 public record Played(
-    long noteId, int pitch, int velocity, long onMicros, long offMicros, boolean recorded) {
+    long noteId,
+    int pitch,
+    int velocity,
+    long onMicros,
+    long offMicros,
+    boolean plain,
+    boolean recorded) {
 
   public static Played down(long noteId, int pitch, int velocity, long onMicros) {
-    return new Played(noteId, pitch, velocity, onMicros, Ticks.OPEN, false);
+    return new Played(noteId, pitch, velocity, onMicros, Ticks.OPEN, true, false);
   }
 
   public boolean isPedal() {
@@ -29,14 +37,18 @@ public record Played(
   }
 
   public Played withOff(long micros) {
-    return new Played(noteId, pitch, velocity, onMicros, micros, recorded);
+    return new Played(noteId, pitch, velocity, onMicros, micros, plain, recorded);
   }
 
   public Played withVelocity(int louder) {
-    return new Played(noteId, pitch, louder, onMicros, offMicros, recorded);
+    return new Played(noteId, pitch, louder, onMicros, offMicros, plain, recorded);
   }
 
   public Played withRecorded(boolean inAClip) {
-    return new Played(noteId, pitch, velocity, onMicros, offMicros, inAClip);
+    return new Played(noteId, pitch, velocity, onMicros, offMicros, plain, inAClip);
+  }
+
+  public Played withPlain(boolean asPlayed) {
+    return new Played(noteId, pitch, velocity, onMicros, offMicros, asPlayed, recorded);
   }
 }

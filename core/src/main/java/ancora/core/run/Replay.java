@@ -111,7 +111,7 @@ public final class Replay {
     }
     if (command instanceof Command.MoveController move) {
       PartId part = engine.partPlayedAt(stamp);
-      if (engine.stage().show().part(part).inputFilter().hears(move.channel())) {
+      if (engine.stage().show().part(part).input().hears(move.channel())) {
         player.handMoves(part, move.controller(), move.value(), micros);
       }
     }

@@ -44,6 +44,7 @@ public final class VirtualPlayer {
   private final Movements movements;
   private final RepeatedKeys repeated = new RepeatedKeys();
   private final List<LateEntry> late = new ArrayList<>();
+  private final Set<String> left = new HashSet<>();
   private Optional<Plan> plan = Optional.empty();
   private OptionalLong done = OptionalLong.empty();
 
@@ -73,6 +74,7 @@ public final class VirtualPlayer {
    */
   public void take(Plan next, long now) {
     Optional<NoteRepeat> repeat = plan.flatMap(Plan::repeat);
+    boolean rolled = plan.flatMap(Plan::map).isPresent();
     Set<String> known = new HashSet<>();
     plan.ifPresent(
         before ->
@@ -80,10 +82,13 @@ public final class VirtualPlayer {
     plan = Optional.of(next);
     if (next.map().isEmpty()) {
       voices.letGo(done.orElse(0), now, hold -> true);
-      movements.releaseAll(done.orElse(0), now);
+      if (rolled) {
+        movements.releaseAll(done.orElse(0), now);
+      }
       repeated.clear();
       done = OptionalLong.empty();
       late.clear();
+      left.clear();
       return;
     }
     if (done.isPresent()) {
@@ -97,6 +102,12 @@ public final class VirtualPlayer {
           }
         }
       }
+      next.parts()
+          .forEach(
+              part ->
+                  part.spans().stream()
+                      .filter(span -> span.until() > done.getAsLong())
+                      .forEach(span -> left.remove(span.id())));
       voices.retime(done.getAsLong(), now, hold -> anew(next, hold));
     }
   }
@@ -151,6 +162,7 @@ public final class VirtualPlayer {
     if (done.isEmpty()) {
       done = OptionalLong.of(plan.get().firstTick() - 1);
     }
+    leaveLate(map.get());
     late.forEach(entry -> enterLate(entry, map.get()));
     late.clear();
     long last = lastTickBefore(untilMicros, map.get());
@@ -173,7 +185,7 @@ public final class VirtualPlayer {
           events.add(new Event(span.from(), 1, () -> enterOnTime(part, span, map)));
         }
         if (span.until() > after && span.until() <= last) {
-          events.add(new Event(span.until(), 0, () -> leave(part, span, map)));
+          events.add(new Event(span.until(), 0, () -> leave(part, span, span.until(), map)));
         }
         addMoves(events, part, span, after, last, map);
         for (PlannedNote note : span.notes()) {
@@ -242,10 +254,12 @@ public final class VirtualPlayer {
    * Where a clip leaves its notes end, but for what the clip that enters there goes on with: a note
    * of its own, as when its window was moved, or a pitch that is under way in it.
    */
-  private void leave(PartPlan part, Span span, TempoMap map) {
-    long tick = span.until();
+  private void leave(PartPlan part, Span span, long tick, TempoMap map) {
+    left.add(span.id());
     Optional<Span> enters =
-        part.spans().stream().filter(next -> next.from() == tick && next != span).findFirst();
+        part.spans().stream()
+            .filter(next -> next.from() == span.until() && next != span)
+            .findFirst();
     List<UnderWay> under = enters.map(next -> underWay(next, tick)).orElse(List.of());
     voices.pass(
         tick,
@@ -351,6 +365,18 @@ public final class VirtualPlayer {
         boolean over = note.length() != PlannedNote.DRONE && tick + note.length() <= at;
         if (over && !voices.attackedByHandSince(handSince, part.part(), note.pitch())) {
           loopDown(part, span, note, at, at, naturalEnd(note, at), map);
+        }
+      }
+    }
+  }
+
+  /** What has left by now, as was heard of only later. */
+  private void leaveLate(TempoMap map) {
+    long now = done.orElseThrow();
+    for (PartPlan part : plan.orElseThrow().parts()) {
+      for (Span span : part.spans()) {
+        if (span.until() <= now && !left.contains(span.id())) {
+          leave(part, span, now + 1, map);
         }
       }
     }

@@ -14,53 +14,78 @@ import java.util.Optional;
  *
  * @param id within the show
  * @param name as the performer calls it
+ * @param pennant the figure that identifies it, 0 to 15
  * @param sound what it sounds like
  * @param inputGrid how its playing is moved to a grid as it comes in
- * @param inputFilter what it takes of what is played
+ * @param input what it takes of what is played
  * @param leaving what becomes of its notes where a clip leaves
+ * @param balance how it stands in the whole
  * @param shelf its clips, a first
  */
 public record Part(
     PartId id,
     String name,
+    int pennant,
     Sound sound,
     InputGrid inputGrid,
-    InputFilter inputFilter,
+    PartInput input,
     Leaving leaving,
+    Balance balance,
     List<Clip> shelf) {
+
+  /** So many pennants there are. */
+  public static final int PENNANTS = 16;
 
   public Part {
     shelf = List.copyOf(shelf);
     name = Names.checked("part", name);
+    Refusal.unless(pennant >= 0 && pennant < PENNANTS, "There are pennants 0 to 15.");
   }
 
+  /** A part with everything as usual. */
   public static Part of(PartId id, String name, Sound sound) {
     return new Part(
-        id, name, sound, InputGrid.SIXTEENTHS, InputFilter.OPEN, Leaving.CUT, List.of());
+        id,
+        name,
+        Math.floorMod(id.value() - 1, PENNANTS),
+        sound,
+        InputGrid.SIXTEENTHS,
+        PartInput.OPEN,
+        Leaving.CUT,
+        Balance.DEFAULT,
+        List.of());
   }
 
   public Part withName(String newName) {
-    return new Part(id, newName, sound, inputGrid, inputFilter, leaving, shelf);
+    return new Part(id, newName, pennant, sound, inputGrid, input, leaving, balance, shelf);
+  }
+
+  public Part withPennant(int newPennant) {
+    return new Part(id, name, newPennant, sound, inputGrid, input, leaving, balance, shelf);
   }
 
   public Part withSound(Sound newSound) {
-    return new Part(id, name, newSound, inputGrid, inputFilter, leaving, shelf);
+    return new Part(id, name, pennant, newSound, inputGrid, input, leaving, balance, shelf);
   }
 
-  public Part withInputGrid(InputGrid newGrid) {
-    return new Part(id, name, sound, newGrid, inputFilter, leaving, shelf);
+  public Part withInputGrid(InputGrid newInputGrid) {
+    return new Part(id, name, pennant, sound, newInputGrid, input, leaving, balance, shelf);
   }
 
-  public Part withInputFilter(InputFilter newFilter) {
-    return new Part(id, name, sound, inputGrid, newFilter, leaving, shelf);
+  public Part withInput(PartInput newInput) {
+    return new Part(id, name, pennant, sound, inputGrid, newInput, leaving, balance, shelf);
   }
 
   public Part withLeaving(Leaving newLeaving) {
-    return new Part(id, name, sound, inputGrid, inputFilter, newLeaving, shelf);
+    return new Part(id, name, pennant, sound, inputGrid, input, newLeaving, balance, shelf);
+  }
+
+  public Part withBalance(Balance newBalance) {
+    return new Part(id, name, pennant, sound, inputGrid, input, leaving, newBalance, shelf);
   }
 
   public Part withShelf(List<Clip> newShelf) {
-    return new Part(id, name, sound, inputGrid, inputFilter, leaving, newShelf);
+    return new Part(id, name, pennant, sound, inputGrid, input, leaving, balance, newShelf);
   }
 
   public Optional<Clip> clip(ClipId clipId) {

@@ -16,6 +16,7 @@ import java.util.function.UnaryOperator;
  * @param meter its meter
  * @param click the metronome
  * @param recording how recordings begin and close
+ * @param master what all parts go through
  * @param parts its instruments, in the order of the staves
  * @param form its sections, in their order
  * @param nextId an id that nothing in the show has had yet
@@ -26,6 +27,7 @@ public record Show(
     Meter meter,
     Click click,
     RecordingSettings recording,
+    Master master,
     List<Part> parts,
     List<Section> form,
     long nextId) {
@@ -53,41 +55,46 @@ public record Show(
         Meter.COMMON,
         Click.DEFAULT,
         RecordingSettings.DEFAULT,
+        Master.DEFAULT,
         List.of(),
         List.of(),
         1);
   }
 
   public Show withTitle(String newTitle) {
-    return new Show(newTitle, tempo, meter, click, recording, parts, form, nextId);
+    return new Show(newTitle, tempo, meter, click, recording, master, parts, form, nextId);
   }
 
   public Show withTempo(Tempo newTempo) {
-    return new Show(title, newTempo, meter, click, recording, parts, form, nextId);
+    return new Show(title, newTempo, meter, click, recording, master, parts, form, nextId);
   }
 
   public Show withMeter(Meter newMeter) {
-    return new Show(title, tempo, newMeter, click, recording, parts, form, nextId);
+    return new Show(title, tempo, newMeter, click, recording, master, parts, form, nextId);
   }
 
   public Show withClick(Click newClick) {
-    return new Show(title, tempo, meter, newClick, recording, parts, form, nextId);
+    return new Show(title, tempo, meter, newClick, recording, master, parts, form, nextId);
   }
 
   public Show withRecording(RecordingSettings settings) {
-    return new Show(title, tempo, meter, click, settings, parts, form, nextId);
+    return new Show(title, tempo, meter, click, settings, master, parts, form, nextId);
+  }
+
+  public Show withMaster(Master newMaster) {
+    return new Show(title, tempo, meter, click, recording, newMaster, parts, form, nextId);
   }
 
   public Show withParts(List<Part> newParts) {
-    return new Show(title, tempo, meter, click, recording, newParts, form, nextId);
+    return new Show(title, tempo, meter, click, recording, master, newParts, form, nextId);
   }
 
   public Show withForm(List<Section> sections) {
-    return new Show(title, tempo, meter, click, recording, parts, sections, nextId);
+    return new Show(title, tempo, meter, click, recording, master, parts, sections, nextId);
   }
 
   public Show withNextId(long id) {
-    return new Show(title, tempo, meter, click, recording, parts, form, id);
+    return new Show(title, tempo, meter, click, recording, master, parts, form, id);
   }
 
   /** The part with an id; refuses one that is not there. */

@@ -1,0 +1,229 @@
+package ancora.app.journal;
+
+import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Reshaping;
+import ancora.core.engine.Change;
+import ancora.core.note.Controller;
+import ancora.core.note.Grid;
+import ancora.core.note.Note;
+import ancora.core.show.PartId;
+import ancora.core.show.SectionId;
+import ancora.core.time.Forgiveness;
+import ancora.core.time.Tempo;
+import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.annotation.PropertyAccessor;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationContext;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonDeserializer;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.JsonSerializer;
+import com.fasterxml.jackson.databind.KeyDeserializer;
+import com.fasterxml.jackson.databind.MapperFeature;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.module.SimpleModule;
+import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import java.io.IOException;
+import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * Values of the core as JSON: components by their names, numbers for what has an id, quarter notes
+ * a minute for a tempo, ms for a forgiveness, grids and controllers as the performer reads them,
+ * and notes as rows: [id, pitch, velocity, played, meant, length, 1 if held].
+ */
+public final class CoreJson {
+
+  private static final Pattern LACKS = Pattern.compile("Missing.* creator property '(\\w+)'");
+  private static final String BEND = "bend";
+  private static final String PRESSURE = "pressure";
+
+  private static final ObjectMapper JSON =
+      JsonMapper.builder()
+          .visibility(PropertyAccessor.ALL, Visibility.NONE)
+          .visibility(PropertyAccessor.FIELD, Visibility.ANY)
+          .visibility(PropertyAccessor.CREATOR, Visibility.ANY)
+          .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
+          .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
+          .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+          .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+          .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
+          .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+          .addMixIn(Reshaping.class, AnyReshaping.class)
+          .addMixIn(Change.class, AnyChange.class)
+          .addModule(new Jdk8Module())
+          .addModule(values())
+          .build();
+
+  /** A reshaping says which it is. */
+  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")
+  @JsonSubTypes({
+    @JsonSubTypes.Type(value = Reshaping.ToWindow.class, name = "toWindow"),
+    @JsonSubTypes.Type(value = Reshaping.Halve.class, name = "halve"),
+    @JsonSubTypes.Type(value = Reshaping.Twice.class, name = "twice"),
+    @JsonSubTypes.Type(value = Reshaping.Shift.class, name = "shift"),
+    @JsonSubTypes.Type(value = Reshaping.ToTake.class, name = "toTake")
+  })
+  private interface AnyReshaping {}
+
+  /** So does a change of an edit. */
+  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "of")
+  @JsonSubTypes({
+    @JsonSubTypes.Type(value = Change.OfClip.class, name = "clip"),
+    @JsonSubTypes.Type(value = Change.OfPart.class, name = "part"),
+    @JsonSubTypes.Type(value = Change.OfOrder.class, name = "order"),
+    @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
+  })
+  private interface AnyChange {}
+
+  private CoreJson() {}
+
+  /** A value as JSON. */
+  public static JsonNode write(Object value) {
+    return JSON.valueToTree(value);
+  }
+
+  /** The value that some JSON describes; refuses, in a sentence, what describes none. */
+  public static <T> T read(JsonNode node, Class<T> type) {
+    try {
+      return JSON.treeToValue(node, type);
+    } catch (JsonProcessingException | IllegalArgumentException wrong) {
+      throw refusal(wrong);
+    }
+  }
+
+  /** The value that a text describes; refuses, in a sentence, what describes none. */
+  public static <T> T read(String text, Class<T> type) {
+    try {
+      return JSON.readValue(text, type);
+    } catch (JsonProcessingException | IllegalArgumentException wrong) {
+      throw refusal(wrong);
+    }
+  }
+
+  private static Refusal refusal(Exception wrong) {
+    for (Throwable cause = wrong; cause != null; cause = cause.getCause()) {
+      if (cause instanceof Refusal refusal) {
+        return refusal;
+      }
+    }
+    String why =
+        wrong instanceof JsonProcessingException json
+            ? json.getOriginalMessage()
+            : String.valueOf(wrong.getMessage());
+    Matcher lacks = LACKS.matcher(why);
+    if (lacks.find()) {
+      return new Refusal("“" + lacks.group(1) + "” is lacking.");
+    }
+    String line = why.lines().findFirst().orElse("");
+    return new Refusal(
+        "A value is not what it should be: "
+            + line.substring(0, Math.min(line.length(), 90))
+            + ".");
+  }
+
+  private static SimpleModule values() {
+    SimpleModule module = new SimpleModule();
+    number(module, PartId.class, PartId::value, PartId::new);
+    number(module, ClipId.class, ClipId::value, ClipId::new);
+    number(module, SectionId.class, SectionId::value, SectionId::new);
+    number(module, Forgiveness.class, Forgiveness::millis, Forgiveness::new);
+    return module
+        .addKeySerializer(
+            PartId.class, writing((id, out) -> out.writeFieldName(String.valueOf(id.value()))))
+        .addKeyDeserializer(PartId.class, new PartKey())
+        .addSerializer(Tempo.class, writing((t, out) -> out.writeNumber(t.bpm())))
+        .addDeserializer(Tempo.class, reading(in -> Tempo.of(in.getDoubleValue())))
+        .addSerializer(Grid.class, writing((g, out) -> out.writeString(g.words())))
+        .addDeserializer(Grid.class, reading(in -> Grid.named(in.getText())))
+        .addSerializer(Controller.class, writing((c, out) -> out.writeString(name(c))))
+        .addDeserializer(Controller.class, reading(in -> controller(in.getText())))
+        .addSerializer(Note.class, writing(CoreJson::writeNote))
+        .addDeserializer(Note.class, reading(CoreJson::readNote));
+  }
+
+  private static String name(Controller controller) {
+    return switch (controller.kind()) {
+      case PITCH_BEND -> BEND;
+      case CHANNEL_PRESSURE -> PRESSURE;
+      case CONTROL_CHANGE -> String.valueOf(controller.number());
+    };
+  }
+
+  private static Controller controller(String name) {
+    if (name.equals(BEND)) {
+      return Controller.BEND;
+    }
+    if (name.equals(PRESSURE)) {
+      return Controller.PRESSURE;
+    }
+    Refusal.unless(name.matches("\\d{1,3}"), "There is no controller of that name: use a number.");
+    return Controller.change(Integer.parseInt(name));
+  }
+
+  private static void writeNote(Note note, JsonGenerator out) throws IOException {
+    long[] row = {
+      note.id(), note.pitch(), note.velocity(), note.played(), note.meant(), note.length(), 1
+    };
+    out.writeArray(row, 0, note.held() ? 7 : 6);
+  }
+
+  private static Note readNote(JsonParser in) throws IOException {
+    long[] row = in.readValueAs(long[].class);
+    Refusal.unless(row.length == 6 || row.length == 7, "A note is a row of six or seven numbers.");
+    return new Note(
+        row[0], (int) row[1], (int) row[2], row[3], row[4], row[5], row.length == 7 && row[6] == 1);
+  }
+
+  private static <T> void number(
+      SimpleModule module, Class<T> type, Function<T, Integer> value, Function<Integer, T> made) {
+    module
+        .addSerializer(type, writing((id, out) -> out.writeNumber(value.apply(id))))
+        .addDeserializer(type, reading(in -> made.apply(in.getIntValue())));
+  }
+
+  @FunctionalInterface
+  private interface Writing<T> {
+    void write(T value, JsonGenerator out) throws IOException;
+  }
+
+  @FunctionalInterface
+  private interface Reading<T> {
+    T read(JsonParser in) throws IOException;
+  }
+
+  private static final class PartKey extends KeyDeserializer {
+    @Override
+    public Object deserializeKey(String key, DeserializationContext context) {
+      Refusal.unless(key.matches("\\d{1,9}"), "A part is known by its number.");
+      return new PartId(Integer.parseInt(key));
+    }
+  }
+
+  private static <T> JsonSerializer<T> writing(Writing<T> writing) {
+    return new JsonSerializer<>() {
+      @Override
+      public void serialize(T value, JsonGenerator out, SerializerProvider provider)
+          throws IOException {
+        writing.write(value, out);
+      }
+    };
+  }
+
+  private static <T> JsonDeserializer<T> reading(Reading<T> reading) {
+    return new JsonDeserializer<>() {
+      @Override
+      public T deserialize(JsonParser in, DeserializationContext context) throws IOException {
+        return reading.read(in);
+      }
+    };
+  }
+}

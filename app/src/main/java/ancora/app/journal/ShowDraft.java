@@ -1,0 +1,65 @@
+package ancora.app.journal;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
+
+/**
+ * A show as somebody writes it down by hand: what is left out is as usual, in the show, in each of
+ * its parts, and in each of their clips.
+ */
+final class ShowDraft {
+
+  private static final JsonNode SHOW = CoreJson.write(Show.named("Show"));
+  private static final JsonNode PART =
+      CoreJson.write(Part.of(new PartId(1), "Part", Sound.STANDARD_KIT));
+  private static final JsonNode CLIP =
+      CoreJson.write(Clip.of(new ClipId(1), "a", new LoopWindow(0, 3840), List.of()));
+
+  private ShowDraft() {}
+
+  /** The show that is meant; refuses what describes none. */
+  static Show read(JsonNode draft) {
+    Refusal.unless(draft.isObject() && draft.has("title"), "The show needs a title.");
+    ObjectNode show = completed(draft, SHOW);
+    ArrayNode parts = list(show, "parts");
+    for (int i = 0; i < parts.size(); i++) {
+      ObjectNode part = completed(parts.get(i), PART);
+      ArrayNode shelf = list(part, "shelf");
+      for (int j = 0; j < shelf.size(); j++) {
+        shelf.set(j, completed(shelf.get(j), CLIP));
+      }
+      parts.set(i, part);
+    }
+    return CoreJson.read(show, Show.class);
+  }
+
+  private static ArrayNode list(ObjectNode node, String field) {
+    Refusal.unless(node.get(field) instanceof ArrayNode, "“%s” is not a list.", field);
+    return (ArrayNode) node.get(field);
+  }
+
+  private static ObjectNode completed(JsonNode draft, JsonNode usual) {
+    Refusal.unless(draft.isObject(), "A show, its parts and its clips are JSON objects.");
+    ObjectNode whole = usual.deepCopy();
+    draft
+        .fields()
+        .forEachRemaining(
+            field -> {
+              JsonNode before = whole.get(field.getKey());
+              boolean both = before != null && before.isObject() && field.getValue().isObject();
+              whole.set(
+                  field.getKey(), both ? completed(field.getValue(), before) : field.getValue());
+            });
+    return whole;
+  }
+}

@@ -1,0 +1,222 @@
+package ancora.app.stage;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.engine.Effect;
+import ancora.core.engine.Forecast;
+import ancora.core.engine.Stage;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.Section;
+import ancora.core.show.SectionId;
+import ancora.core.time.Position;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/** A forecast as a sentence for feet: short, with the place where it takes effect. */
+final class ForecastWords {
+
+  /** More things than this are counted, not told one by one. */
+  private static final int MOST_TOLD = 3;
+
+  private final Stage stage;
+  private final List<Effect> effects;
+
+  private ForecastWords(Stage stage, List<Effect> effects) {
+    this.stage = stage;
+    this.effects = effects;
+  }
+
+  /**
+   * What a press would do.
+   *
+   * @param stage as it is before it
+   * @param arms whether it is worth saying that a part is armed
+   */
+  static String of(Forecast forecast, Stage stage, boolean arms) {
+    ForecastWords words = new ForecastWords(stage, forecast.effects());
+    String told = words.told(arms);
+    return told.isEmpty() ? forecast.word().map(ForecastWords::lowered).orElse("nothing") : told;
+  }
+
+  private String told(boolean arms) {
+    Optional<Effect> section =
+        effects.stream().filter(Effect.EntersSection.class::isInstance).findFirst();
+    if (section.isPresent()) {
+      return told(section.get());
+    }
+    if (effects.stream().anyMatch(Effect.Stops.class::isInstance)) {
+      return "stop everything";
+    }
+    List<String> told = new ArrayList<>();
+    for (Effect effect : effects) {
+      boolean worthIt = arms || !(effect instanceof Effect.Arms);
+      String words = worthIt ? told(effect) : "";
+      if (!words.isEmpty() && !told.contains(words)) {
+        told.add(words);
+      }
+    }
+    boolean starts = effects.stream().anyMatch(Effect.Starts.class::isInstance);
+    if (starts && told.size() == 1 && told.get(0).equals("start")) {
+      return anythingReady() ? "start what is ready" : "start the click";
+    }
+    return told.size() <= MOST_TOLD
+        ? String.join(", then ", told)
+        : told.stream().limit(MOST_TOLD - 1).collect(Collectors.joining(", "))
+            + " and "
+            + (told.size() - MOST_TOLD + 1)
+            + " more";
+  }
+
+  private boolean anythingReady() {
+    return stage.show().parts().stream().anyMatch(p -> stage.on(p.id()).ready().isPresent());
+  }
+
+  private String told(Effect effect) {
+    if (effect instanceof Effect.Starts e) {
+      long bars = e.countIn() / stage.show().meter().barTicks();
+      return bars == 0 ? "start" : "count in " + count(bars, "bar");
+    }
+    if (effect instanceof Effect.Awaits e) {
+      return e.on() ? "wait for the first note, and record from it" : "wait no longer";
+    }
+    if (effect instanceof Effect.Arms e) {
+      return "arm " + name(e.part());
+    }
+    if (effect instanceof Effect.EntersSection e) {
+      return "section " + section(e.section()) + at(e.at());
+    }
+    if (effect instanceof Effect.CallsOffSection) {
+      return "call the section off";
+    }
+    if (effect instanceof Effect.Erases e) {
+      return e.on() ? "erase while held" : "erase no more";
+    }
+    if (effect instanceof Effect.Repeats e) {
+      return e.on() ? "repeat held keys" : "repeat no more";
+    }
+    if (effect instanceof Effect.LetsGo) {
+      return "let all keys go";
+    }
+    if (effect instanceof Effect.MakesPart e) {
+      return "new part " + e.name();
+    }
+    if (effect instanceof Effect.RemovesPart e) {
+      return "remove " + e.name();
+    }
+    return toldOfPart(effect);
+  }
+
+  private String toldOfPart(Effect effect) {
+    if (effect instanceof Effect.Records e) {
+      return e.at() == 0 && stage.isStill()
+          ? "record " + name(e.part())
+          : "record " + name(e.part()) + " from " + place(e.at());
+    }
+    if (effect instanceof Effect.DropsRecording) {
+      return "call the recording off";
+    }
+    if (effect instanceof Effect.Closes e) {
+      String then = stage.show().recording().overdubAfter() ? "add to it" : "vamp";
+      return "close the loop" + at(e.at()) + ", then " + then;
+    }
+    if (effect instanceof Effect.RecordsOn) {
+      return "do not close: record on";
+    }
+    if (effect instanceof Effect.Adds e) {
+      return "add to " + clip(e.part(), e.clip());
+    }
+    if (effect instanceof Effect.StopsAdding e) {
+      return "stop adding; " + name(e.part()) + " goes on vamping";
+    }
+    if (effect instanceof Effect.Mends e) {
+      return (e.on() ? "" : "end ") + way(e.way()) + (e.on() ? " in " + name(e.part()) : "");
+    }
+    if (effect instanceof Effect.Reshapes e) {
+      return "change " + clip(e.part(), e.clip()) + at(e.at());
+    }
+    return toldOfClip(effect);
+  }
+
+  private String toldOfClip(Effect effect) {
+    if (effect instanceof Effect.Enters e) {
+      return clip(e.part(), e.clip()) + at(e.at());
+    }
+    if (effect instanceof Effect.GoesTacet e) {
+      return name(e.part()) + " tacet" + at(e.at());
+    }
+    if (effect instanceof Effect.CallsOff e) {
+      return name(e.part()) + " goes on as it is";
+    }
+    if (effect instanceof Effect.StandsReady e) {
+      return clip(e.part(), e.clip()) + " stands ready";
+    }
+    if (effect instanceof Effect.StandsTacet e) {
+      return name(e.part()) + " stands tacet";
+    }
+    if (effect instanceof Effect.TakesOff e) {
+      return "take off layer " + e.layer() + " (" + count(e.notes(), "note") + ")";
+    }
+    if (effect instanceof Effect.PutsBack e) {
+      return "put back layer " + e.layer() + " (" + count(e.notes(), "note") + ")";
+    }
+    if (effect instanceof Effect.TakesAway e) {
+      return "take " + name(e.part()) + " " + e.letter() + " off the shelf";
+    }
+    if (effect instanceof Effect.BringsIn e) {
+      return "bring back " + name(e.part()) + " " + e.letter();
+    }
+    if (effect instanceof Effect.ChangesClip e) {
+      return "change " + clip(e.part(), e.clip());
+    }
+    return "";
+  }
+
+  private static String way(Effect.Way way) {
+    return switch (way) {
+      case REPLACE -> "replace";
+      case PUNCH -> "punch";
+      case TAKES -> "takes";
+    };
+  }
+
+  private String name(PartId part) {
+    return part(part).map(Part::name).orElse("the new part");
+  }
+
+  private String clip(PartId part, ClipId clip) {
+    return name(part)
+        + part(part).flatMap(p -> p.clip(clip)).map(Clip::letter).map(" "::concat).orElse("");
+  }
+
+  private Optional<Part> part(PartId id) {
+    return stage.show().parts().stream().filter(p -> p.id().equals(id)).findFirst();
+  }
+
+  private String section(SectionId id) {
+    Section section = stage.show().section(id);
+    return section.name().isEmpty() ? section.letter() : section.letter() + " " + section.name();
+  }
+
+  private String at(long tick) {
+    return " at " + place(tick);
+  }
+
+  private String place(long tick) {
+    Position position = Position.of(tick, stage.show().meter());
+    return position.beat() == 1 && position.tick() == 0
+        ? "bar " + position.bar()
+        : "bar " + position.bar() + " beat " + position.beat();
+  }
+
+  private static String count(long n, String what) {
+    return n + " " + what + (n == 1 ? "" : "s");
+  }
+
+  private static String lowered(String sentence) {
+    String plain = sentence.endsWith(".") ? sentence.substring(0, sentence.length() - 1) : sentence;
+    return plain.isEmpty() ? plain : Character.toLowerCase(plain.charAt(0)) + plain.substring(1);
+  }
+}

@@ -1,0 +1,80 @@
+/**
+ * Where the controllers of each part stand, and what loops do to them.
+ *
+ * @typedef {number[]} Move [kind, number, place, value]
+ */
+
+const KINDS = ["control", "bend", "pressure"];
+
+/** Where what springs back comes to rest, by kind; a control change stays where it is. */
+const REST = [null, 8192, 0];
+
+export class Movements {
+  constructor() {
+    /** @type {Map<number, Map<number, number>>} for each part the value of each controller */
+    this.values = new Map();
+  }
+
+  /**
+   * A hand or a loop moves a controller.
+   *
+   * @param {import("./voices.js").Action[]} out
+   */
+  move(out, micros, part, kind, number, value) {
+    if (!this.values.has(part)) {
+      this.values.set(part, new Map());
+    }
+    this.values.get(part).set(keyOf(kind, number), value);
+    out.push({ micros, kind: KINDS[kind], part, pitch: number, velocity: value });
+  }
+
+  /** At an entry, and at the line: what is in force at a place is sent where it is otherwise. */
+  settle(out, micros, part, span, place) {
+    for (const [kind, number] of controllers(span)) {
+      const value = inForce(span, kind, number, place);
+      if (this.values.get(part)?.get(keyOf(kind, number)) !== value) {
+        this.move(out, micros, part, kind, number, value);
+      }
+    }
+  }
+
+  /** Where a clip leaves, what springs back does so. */
+  release(out, micros, part, span) {
+    controllers(span).forEach(([kind, number]) => this.#springBack(out, micros, part, kind, number));
+  }
+
+  /** All that springs back does so, everywhere. */
+  releaseAll(out, micros) {
+    for (const [part, values] of this.values) {
+      for (const key of [...values.keys()]) {
+        this.#springBack(out, micros, part, Math.floor(key / 128), key % 128);
+      }
+    }
+  }
+
+  #springBack(out, micros, part, kind, number) {
+    const now = this.values.get(part)?.get(keyOf(kind, number));
+    if (REST[kind] !== null && now !== undefined && now !== REST[kind]) {
+      this.move(out, micros, part, kind, number, REST[kind]);
+    }
+  }
+}
+
+function keyOf(kind, number) {
+  return kind * 128 + number;
+}
+
+function controllers(span) {
+  const found = new Map();
+  for (const [kind, number] of span.moves) {
+    found.set(keyOf(kind, number), [kind, number]);
+  }
+  return [...found.values()];
+}
+
+/** The value in force at a place, counted round the circle. */
+function inForce(span, kind, number, place) {
+  const moves = span.moves.filter((move) => move[0] === kind && move[1] === number);
+  const before = moves.filter((move) => move[2] <= place);
+  return (before.length ? before : moves).at(-1)[3];
+}

@@ -1,0 +1,60 @@
+package ancora.core.show;
+
+import ancora.core.Refusal;
+
+/**
+ * How a part stands in the whole. Mute is gain, never a note's end.
+ *
+ * @param level dB, −60 to +6; −60 is silence
+ * @param pan −100 (left) to +100 (right)
+ * @param muted whether it is not heard
+ * @param solo whether only it, and others that are solo, are heard
+ * @param echo how much of it goes to the echo, 0 to 100 %
+ * @param room how much of it goes to the room, 0 to 100 %
+ */
+public record Balance(double level, int pan, boolean muted, boolean solo, int echo, int room) {
+
+  /** As loud as it is, in the middle, with a little room. */
+  public static final Balance DEFAULT = new Balance(0, 0, false, false, 0, 15);
+
+  /** The lowest level, in dB: silence. */
+  public static final double SILENCE = -60;
+
+  /** The highest level, in dB. */
+  public static final double LOUDEST = 6;
+
+  public Balance {
+    Refusal.unless(
+        level >= SILENCE && level <= LOUDEST,
+        "A level of %s dB is out of reach: use −60 to +6 dB.",
+        level);
+    Refusal.unless(pan >= -100 && pan <= 100, "Pan from −100, left, to +100, right.");
+    Refusal.unless(echo >= 0 && echo <= 100 && room >= 0 && room <= 100, "A send is 0 to 100 %.");
+  }
+
+  public Balance withLevel(double decibels) {
+    return new Balance(decibels, pan, muted, solo, echo, room);
+  }
+
+  public Balance withMuted(boolean silent) {
+    return new Balance(level, pan, silent, solo, echo, room);
+  }
+
+  public Balance withSolo(boolean alone) {
+    return new Balance(level, pan, muted, alone, echo, room);
+  }
+
+  /** This balance with its level moved by some dB, as far as it goes. */
+  public Balance trimmed(double decibels) {
+    return withLevel(Math.max(SILENCE, Math.min(LOUDEST, level + decibels)));
+  }
+
+  /** The level as a factor of amplitude: 10^(dB/20), the definition of the decibel; 0 at −60. */
+  public double gain() {
+    return gainOf(level);
+  }
+
+  static double gainOf(double decibels) {
+    return decibels <= SILENCE ? 0 : Math.pow(10, decibels / 20);
+  }
+}

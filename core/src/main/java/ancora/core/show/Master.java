@@ -1,0 +1,35 @@
+package ancora.core.show;
+
+import ancora.core.Refusal;
+import ancora.core.note.Grid;
+
+/**
+ * What all parts go through.
+ *
+ * @param level dB, −60 to +6; −60 is silence
+ * @param echo the time from one echo to the next, as a note value in the show's tempo
+ * @param repeats how much of an echo comes again, 0 to 90 %
+ * @param tone Hz above which an echo is dulled, 500 to 12 000
+ * @param room how long the room sounds on, 0.2 to 8 s
+ */
+public record Master(double level, Grid echo, int repeats, int tone, double room) {
+
+  /** Some room to spare, an echo in eighths. */
+  public static final Master DEFAULT = new Master(-3, Grid.EIGHTH, 35, 4000, 1.8);
+
+  public Master {
+    Refusal.unless(
+        level >= Balance.SILENCE && level <= Balance.LOUDEST,
+        "A level of %s dB is out of reach: use −60 to +6 dB.",
+        level);
+    Refusal.unless(echo != Grid.OFF, "An echo needs a note value; to be without, send nothing.");
+    Refusal.unless(repeats >= 0 && repeats <= 90, "An echo repeats by 0 to 90 %.");
+    Refusal.unless(tone >= 500 && tone <= 12_000, "The tone of an echo is 500 to 12000 Hz.");
+    Refusal.unless(room >= 0.2 && room <= 8, "A room sounds on for 0.2 to 8 s.");
+  }
+
+  /** The level as a factor of amplitude. */
+  public double gain() {
+    return Balance.gainOf(level);
+  }
+}
