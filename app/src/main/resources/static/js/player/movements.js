@@ -16,7 +16,7 @@ export class Movements {
   }
 
   /**
-   * A hand or a loop moves a controller.
+   * A hand moves a controller.
    *
    * @param {import("./voices.js").Action[]} out
    */
@@ -28,13 +28,17 @@ export class Movements {
     out.push({ micros, kind: KINDS[kind], part, pitch: number, velocity: value });
   }
 
+  /** A loop moves a controller: nothing is sent where it is already. */
+  loopMoves(out, micros, part, kind, number, value) {
+    if (this.values.get(part)?.get(keyOf(kind, number)) !== value) {
+      this.move(out, micros, part, kind, number, value);
+    }
+  }
+
   /** At an entry, and at the line: what is in force at a place is sent where it is otherwise. */
   settle(out, micros, part, span, place) {
     for (const [kind, number] of controllers(span)) {
-      const value = inForce(span, kind, number, place);
-      if (this.values.get(part)?.get(keyOf(kind, number)) !== value) {
-        this.move(out, micros, part, kind, number, value);
-      }
+      this.loopMoves(out, micros, part, kind, number, inForce(span, kind, number, place));
     }
   }
 

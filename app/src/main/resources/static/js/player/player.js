@@ -290,7 +290,7 @@ export class Player {
           events.push({
             tick,
             rank: 3,
-            happen: (out, micros) => this.movements.move(out, micros, part, kind, number, value),
+            happen: (out, micros) => this.movements.loopMoves(out, micros, part, kind, number, value),
           });
         }
       }

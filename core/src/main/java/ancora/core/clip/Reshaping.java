@@ -9,6 +9,9 @@ import java.util.List;
 /** What a performer may do to a clip's window, or which of its takes is heard. */
 public sealed interface Reshaping {
 
+  /** Nothing is moved farther than this, in ticks. */
+  long FARTHEST = 10_000_000;
+
   /**
    * The clip after it; refuses what cannot be.
    *
@@ -23,6 +26,12 @@ public sealed interface Reshaping {
    * @param length N
    */
   record ToWindow(long start, long length) implements Reshaping {
+    public ToWindow {
+      Refusal.unless(
+          length >= 1 && length <= FARTHEST && Math.abs(start) <= FARTHEST,
+          "A loop is a whole number of its units long, at least one, and lies within reach.");
+    }
+
     @Override
     public Clip apply(Clip clip, long nextId) {
       boolean moved = start != clip.window().start();
@@ -84,6 +93,10 @@ public sealed interface Reshaping {
    * @param ticks later, or earlier if negative
    */
   record Shift(long ticks) implements Reshaping {
+    public Shift {
+      Refusal.unless(Math.abs(ticks) <= FARTHEST, "Shift a loop by less than its length.");
+    }
+
     @Override
     public Clip apply(Clip clip, long nextId) {
       LoopWindow window = clip.window();

@@ -280,7 +280,10 @@ final class Playing {
         note -> {
           long meant = onTick + note.meant() - note.played();
           return note.held()
-              ? note.released(grid.length(onTick, map.tickAt(off), meant, meter))
+              ? note.released(
+                  note.isPedal()
+                      ? map.tickAt(off) - meant
+                      : grid.length(onTick, map.tickAt(off), meant, meter))
               : note;
         });
   }

@@ -110,10 +110,16 @@ public record FirstRecording(
     }
     long from = Math.max(tick, start);
     long length = played.isHeld() ? Note.SHORTEST : Math.max(Note.SHORTEST, off - from);
-    long place = from - origin(meter);
+    long origin = origin(meter);
     return Optional.of(
         new Note(
-            played.noteId(), Note.PEDAL, played.velocity(), place, place, length, played.isHeld()));
+            played.noteId(),
+            Note.PEDAL,
+            played.velocity(),
+            tick - origin,
+            from - origin,
+            length,
+            played.isHeld()));
   }
 
   /**

@@ -21,19 +21,23 @@ final class Movements {
     this.out = out;
   }
 
-  /** A hand or a loop moves a controller. */
+  /** A hand moves a controller. */
   void move(long tick, long micros, PartId part, Controller controller, int value) {
     values.computeIfAbsent(part, p -> new LinkedHashMap<>()).put(controller, value);
     out.accept(new Sounded(tick, micros, part, kind(controller), controller.number(), value));
   }
 
+  /** A loop moves a controller: nothing is sent where it is already. */
+  void loopMoves(long tick, long micros, PartId part, Controller controller, int value) {
+    if (at(part, controller).filter(now -> now == value).isEmpty()) {
+      move(tick, micros, part, controller, value);
+    }
+  }
+
   /** At an entry, and at the line: what is in force at a place is sent where it is otherwise. */
   void settle(long tick, long micros, PartId part, Span span, long place) {
     for (Controller controller : controllers(span)) {
-      int value = inForce(span, controller, place);
-      if (at(part, controller).filter(now -> now == value).isEmpty()) {
-        move(tick, micros, part, controller, value);
-      }
+      loopMoves(tick, micros, part, controller, inForce(span, controller, place));
     }
   }
 

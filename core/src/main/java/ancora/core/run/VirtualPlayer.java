@@ -243,7 +243,7 @@ public final class VirtualPlayer {
                   tick,
                   3,
                   () ->
-                      movements.move(
+                      movements.loopMoves(
                           tick, micros(tick, map), part.part(), move.controller(), move.value())));
         }
       }

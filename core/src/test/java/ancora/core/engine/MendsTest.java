@@ -1,0 +1,201 @@
+package ancora.core.engine;
+
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.Take;
+import ancora.core.note.Grid;
+import ancora.core.note.Note;
+import ancora.core.note.NoteRepeat;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** Rules 7 to 10: replace, punch, takes, comp, held erase, note repeat; each undone exactly. */
+class MendsTest {
+
+  private static final Clip FOUR =
+      clip(
+          A,
+          note(1, 36, 0, 60),
+          note(2, 38, 960, 60),
+          note(3, 36, 1920, 60),
+          note(4, 38, 2880, 60));
+
+  private static Concert vamping() {
+    return Concert.with(FOUR).start();
+  }
+
+  @Test
+  void replacePutsNewNotesForOldInTheStretchPassed() {
+    Concert concert = vamping();
+    concert.at(BAR + 900, new Command.Replace(true));
+    concert.play(50, BAR + 1000, BAR + 1100).until(BAR + 2000);
+    concert.at(BAR + 2000, new Command.Replace(false)).until(3 * BAR);
+    assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 1000L, 2880L);
+    assertThat(concert.attacks(38, BAR)).containsExactly(BAR + 2880, 2 * BAR + 2880);
+    assertThat(concert.attacks(36, BAR)).containsExactly(BAR, 2 * BAR);
+    Clip after = concert.clip(A);
+    concert.at(3 * BAR + 10, new Command.Undo());
+    assertThat(concert.clip(A)).isEqualTo(FOUR);
+    concert.at(3 * BAR + 20, new Command.Redo());
+    assertThat(concert.clip(A)).isEqualTo(after);
+  }
+
+  /** A downbeat played a hair early goes with its bar; what was not reached is back. */
+  @Test
+  void anEarlyDownbeatGoesWithItsBar() {
+    Note early = Note.of(5, 50, 90, -20, 0, 60);
+    Concert concert = Concert.with(clip(A, early, note(6, 52, 1920, 60))).start();
+    concert.at(1000, new Command.Replace(true)).until(BAR - 100);
+    concert.at(BAR - 10, new Command.Replace(false)).until(BAR + 100);
+    assertThat(concert.meant(concert.clip(A)))
+        .as("its meant onset was not passed")
+        .containsExactly(0L);
+    assertThat(concert.attacks(50, BAR - 100))
+        .as("but its played one was, so it is silent once")
+        .isEmpty();
+    concert.until(2 * BAR + 10);
+    assertThat(concert.attacks(50, BAR)).containsExactly(2 * BAR);
+  }
+
+  @Test
+  void aPunchIsConfinedToItsRangeAndSilencesItAtOnce() {
+    Concert concert = vamping();
+    concert.at(BAR + 100, new Command.Punch(960, 1920));
+    concert.play(50, BAR + 500, BAR + 600).play(51, BAR + 1000, BAR + 1100).until(2 * BAR);
+    concert.at(2 * BAR, new Command.PunchOff());
+    assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 1000L, 1920L, 2880L);
+    assertThat(concert.attacks(38, BAR)).containsExactly(BAR + 2880);
+    assertThat(concert.refused(2 * BAR + 1, new Command.Punch(960, 9999)))
+        .contains("within the loop");
+  }
+
+  @Test
+  void eachPassIsATakeAndTheLastCompleteOneIsHeard() {
+    Concert concert = vamping();
+    concert.at(BAR - 5, new Command.Takes(true));
+    concert.play(50, BAR + 480, BAR + 600);
+    concert.play(51, 2 * BAR + 480, 2 * BAR + 600).play(52, 2 * BAR + 960, 2 * BAR + 1000);
+    concert.play(53, 4 * BAR + 480, 4 * BAR + 600);
+    concert.at(4 * BAR + 1000, new Command.Takes(false)).until(6 * BAR);
+    Clip clip = concert.clip(A);
+    assertThat(clip.takes().stream().map(Take::head).map(Take.Head::partial))
+        .as("an empty pass has vanished, the stub is marked")
+        .containsExactly(false, false, false, true);
+    assertThat(clip.take().number()).isEqualTo(3);
+    assertThat(concert.attacks(36, BAR)).as("the old take is silent meanwhile").isEmpty();
+    assertThat(concert.attacks(51, 5 * BAR)).containsExactly(5 * BAR + 480);
+    concert.at(6 * BAR, new Command.Undo());
+    assertThat(concert.clip(A)).isEqualTo(FOUR);
+  }
+
+  @Test
+  void takesAreHeardRenamedDeletedCroppedAndSpread() {
+    Concert concert = vamping();
+    concert.at(BAR - 5, new Command.Takes(true));
+    concert.play(50, BAR + 480, BAR + 600).play(51, 2 * BAR + 480, 2 * BAR + 600);
+    concert.at(3 * BAR, new Command.Takes(false));
+    concert.at(3 * BAR + 500, new Command.HearTake(KEYS, A, 1, false)).until(5 * BAR);
+    assertThat(concert.attacks(36, 3 * BAR)).startsWith(4 * BAR);
+    concert.at(5 * BAR, new Command.RenameTake(KEYS, A, 2, "calm"));
+    assertThat(concert.refused(5 * BAR, new Command.DeleteTake(KEYS, A, 1))).contains("is heard");
+    concert.at(5 * BAR + 1, new Command.SpreadTakes(KEYS, A));
+    assertThat(concert.stage().show().part(KEYS).shelf())
+        .extracting(Clip::letter, Clip::name, Clip::noteCount)
+        .contains(org.assertj.core.groups.Tuple.tuple("b", "calm", 1));
+    concert.at(5 * BAR + 2, new Command.Undo()).at(5 * BAR + 3, new Command.CropTakes(KEYS, A));
+    assertThat(concert.clip(A).others()).isEmpty();
+  }
+
+  @Test
+  void aCompIsPutTogetherFromStretchesThatCoverTheLoopOnce() {
+    Note longNote = note(21, 36, 480, 3000);
+    Clip two =
+        FOUR.withTakes(
+            new Take.Head(2, "", false),
+            List.of(
+                new Take(
+                    Take.Head.FIRST,
+                    List.of(new ancora.core.clip.Layer(1, List.of(longNote))),
+                    List.of())));
+    Concert concert = Concert.with(two);
+    concert.at(
+        0,
+        new Command.Comp(
+            KEYS, A, List.of(new Command.Stretch(0, 960, 1), new Command.Stretch(960, 3840, 2))));
+    Clip comp = concert.clip(A);
+    assertThat(comp.notes().map(Note::meant)).containsExactly(480L, 960L, 1920L, 2880L);
+    assertThat(comp.notes().findFirst().orElseThrow().length())
+        .as("it ends where its pitch is attacked next")
+        .isEqualTo(1440);
+    assertThat(comp.takes()).as("the takes stay").hasSize(3);
+    String gap =
+        concert.refused(
+            1,
+            new Command.Comp(
+                KEYS,
+                A,
+                List.of(new Command.Stretch(0, 960, 1), new Command.Stretch(1000, 3840, 2))));
+    assertThat(gap).contains("without gap");
+  }
+
+  @Test
+  void heldEraseTakesOutWhatPassesOnAHeldPitch() {
+    Concert concert = vamping();
+    concert.at(BAR + 10, new Command.EraseHeld(true)).down(38, BAR + 500).until(BAR + 1500);
+    concert.up(38, BAR + 1500).at(BAR + 1600, new Command.EraseHeld(false)).until(3 * BAR);
+    assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 1920L, 2880L);
+    assertThat(concert.attacks(38, BAR))
+        .as("the key is not heard, nor what it erases")
+        .containsExactly(BAR + 2880, 2 * BAR + 2880);
+    concert.at(3 * BAR, new Command.Undo());
+    assertThat(concert.clip(A)).isEqualTo(FOUR);
+  }
+
+  @Test
+  void heldEraseTakesOutADroneThatSounds() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 9000), note(2, 62, 480, 60))).start();
+    concert.down(60, 2 * BAR).up(60, 2 * BAR + 10);
+    concert.at(2 * BAR + 100, new Command.EraseHeld(true)).down(60, 2 * BAR + 200);
+    concert.until(2 * BAR + 300).up(60, 2 * BAR + 400);
+    concert.at(2 * BAR + 500, new Command.EraseHeld(false));
+    assertThat(concert.meant(concert.clip(A))).containsExactly(480L);
+  }
+
+  @Test
+  void heldKeysAreRepeatedOnEachLineAndRecordedThere() {
+    Concert concert = vamping();
+    concert.at(50, new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50))).press(100);
+    concert.play(50, 530, 1500).until(BAR);
+    assertThat(concert.heard(50))
+        .as("50 ticks, 26 ms, after a line: it counts for it and sounds at once")
+        .containsExactly("on 531", "off 720", "on 960", "off 1200", "on 1440", "off 1500");
+    assertThat(concert.clip(A).layer(2).orElseThrow().notes())
+        .extracting(Note::meant, Note::length)
+        .containsExactly(
+            org.assertj.core.groups.Tuple.tuple(480L, 240L),
+            org.assertj.core.groups.Tuple.tuple(960L, 240L),
+            org.assertj.core.groups.Tuple.tuple(1440L, 60L));
+    concert.until(2 * BAR);
+    assertThat(concert.attacks(50, BAR)).containsExactly(BAR + 480, BAR + 960, BAR + 1440);
+  }
+
+  /** More than 60 ms after a line: from the next one. Pressure gives the velocity. */
+  @Test
+  void aPressWellAfterALineCountsForTheNext() {
+    Concert concert = vamping();
+    concert.at(50, new Command.RepeatNotes(new NoteRepeat(Grid.QUARTER, 50)));
+    concert.down(50, 1100).until(2000);
+    assertThat(concert.attacks(50, 0)).containsExactly(1920L);
+    concert.at(2100, new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 66.7)));
+    concert.until(3000);
+    assertThat(concert.attacks(50, 2000))
+        .as("a new grid counts from its own next line, with its swing")
+        .containsExactly(2560L, 2880L);
+  }
+}

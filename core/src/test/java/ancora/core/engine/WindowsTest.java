@@ -1,0 +1,151 @@
+package ancora.core.engine;
+
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.B;
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Manner;
+import ancora.core.clip.Reshaping;
+import ancora.core.note.Note;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** Rules 13 and 14: moving the window while it sounds, hand-off, breather. */
+class WindowsTest {
+
+  private static Command reshape(Reshaping reshaping) {
+    return new Command.Reshape(KEYS, A, reshaping);
+  }
+
+  private static Concert fourBars() {
+    return Concert.with(
+            clip(
+                A,
+                0,
+                4 * BAR,
+                note(1, 60, 0, 60),
+                note(2, 62, BAR, 60),
+                note(3, 64, 2 * BAR, 60),
+                note(4, 65, 3 * BAR, 60)))
+        .start();
+  }
+
+  /** The examples: W 0, N 15360, p 9000 → 1320; W' 960, N' 3840, p 500 → 4340. */
+  @Test
+  void aPositionOutsideIsCountedRoundTheNewWindow() {
+    assertThat(new LoopWindow(0, 7680).wrap(9000)).isEqualTo(1320);
+    assertThat(new LoopWindow(960, 3840).wrap(500)).isEqualTo(4340);
+    Concert concert = fourBars().at(2 * BAR + 900, reshape(new Reshaping.Halve()));
+    concert.until(6 * BAR);
+    assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+    assertThat(concert.attacks(60, 2 * BAR + 960))
+        .as("at the beat 2·3840 + 960, place 8640, it goes on at 960")
+        .containsExactly(4 * BAR);
+    assertThat(concert.attacks(62, 2 * BAR + 960)).containsExactly(3 * BAR, 5 * BAR);
+  }
+
+  @Test
+  void doubleShowsWhatHalvingKeptOrElseCopies() {
+    Concert concert = fourBars();
+    concert.at(100, reshape(new Reshaping.Halve())).until(960);
+    concert.at(1000, reshape(new Reshaping.Twice())).until(1920);
+    assertThat(concert.clip(A).noteCount()).isEqualTo(4);
+    concert.at(2000, reshape(new Reshaping.Twice())).until(2880);
+    Clip doubled = concert.clip(A);
+    assertThat(doubled.window().length()).isEqualTo(8 * BAR);
+    assertThat(concert.meant(doubled))
+        .containsExactly(0L, BAR, 2 * BAR, 3 * BAR, 4 * BAR, 5 * BAR, 6 * BAR, 7 * BAR);
+    assertThat(doubled.notes().map(Note::id).distinct()).hasSize(8);
+    concert.at(3000, new Command.Undo());
+    assertThat(concert.clip(A).window().length()).isEqualTo(4 * BAR);
+  }
+
+  @Test
+  void shiftRotatesTheLoopAndSetStartMovesOverTheMaterial() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60), note(2, 62, 3360, 60)));
+    concert.at(0, reshape(new Reshaping.Shift(960)));
+    assertThat(concert.meant(concert.clip(A))).containsExactly(480L, 960L);
+    concert.at(0, new Command.SetManner(KEYS, A, Manner.DEFAULT.withPickup(960)));
+    concert.at(0, reshape(new Reshaping.ToWindow(960, BAR)));
+    assertThat(concert.clip(A).manner().pickup()).as("moving W sets the pickup to 0").isZero();
+    assertThat(concert.meant(concert.clip(A))).containsExactly(480L, 960L);
+  }
+
+  @Test
+  void whatSoundsEndsAtItsNaturalEndAndADroneGoesOn() {
+    Concert concert =
+        Concert.with(clip(A, 0, 2 * BAR, note(1, 60, 0, 1500), note(2, 62, 100, 9000))).start();
+    concert.at(500, reshape(new Reshaping.Halve())).until(4 * BAR);
+    assertThat(concert.heard(60).subList(0, 3)).containsExactly("on 0", "off 1500", "on 3840");
+    assertThat(concert.heard(62)).as("a drone is not attacked again").containsExactly("on 0");
+    concert.at(4 * BAR + 500, new Command.CueTacet(KEYS)).until(6 * BAR);
+    assertThat(concert.heard(62)).containsExactly("on 0", "off " + 5 * BAR);
+  }
+
+  @Test
+  void aLengthIsAPositiveMultipleOfTheUnit() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
+    assertThat(concert.refused(0, reshape(new Reshaping.Halve()))).contains("whole number of bars");
+    org.assertj.core.api.Assertions.assertThatThrownBy(() -> new Reshaping.ToWindow(0, 0))
+        .isInstanceOf(ancora.core.Refusal.class)
+        .hasMessageContaining("at least one");
+    assertThat(concert.refused(0, reshape(new Reshaping.ToWindow(0, 65 * BAR))))
+        .contains("64 bars");
+    assertThat(concert.clip(A)).isEqualTo(clip(A, note(1, 60, 0, 60)));
+  }
+
+  @Test
+  void aHandOffInAFirstRecordingIsTheMainPress() {
+    Concert concert = Concert.with().start().press(BAR - 500).play(60, BAR, BAR + 100);
+    concert.at(2 * BAR + 50, new Command.HandOff());
+    var parts = concert.stage().show().parts();
+    assertThat(parts.get(2).name()).isEqualTo("Keys 2");
+    assertThat(parts.get(2).sound()).isEqualTo(parts.get(0).sound());
+    assertThat(concert.stage().armed()).contains(parts.get(2).id());
+    concert.play(62, 2 * BAR + 200, 2 * BAR + 300).press(3 * BAR - 20).until(5 * BAR);
+    assertThat(concert.attacks(60, 2 * BAR))
+        .as("26 ms late, so it sounds at once")
+        .containsExactly(2 * BAR + 51, 3 * BAR, 4 * BAR);
+    assertThat(concert.heard(parts.get(2).id(), 62, 3 * BAR)).startsWith("on " + (3 * BAR + 240));
+    assertThat(concert.newest().noteCount()).isEqualTo(1);
+  }
+
+  /**
+   * At least three quarters done: the pass is finished and A is the line; else A is the next entry.
+   */
+  @Test
+  void aHandOffInOverdubFinishesThePassIfMostOfItIsDone() {
+    Concert most = Concert.with(clip(A, 0, 4 * BAR, note(1, 60, 0, 60))).start().press(100);
+    most.at(3 * BAR + 100, new Command.HandOff());
+    assertThat(first(most).start()).isEqualTo(4 * BAR);
+    Concert early = Concert.with(clip(A, 0, 4 * BAR, note(1, 60, 0, 60))).start().press(100);
+    early.at(BAR + 700, new Command.HandOff());
+    assertThat(first(early).start()).isEqualTo(2 * BAR);
+  }
+
+  private static ancora.core.record.FirstRecording first(Concert concert) {
+    return concert.stage().on(concert.stage().armed().orElseThrow()).first().orElseThrow();
+  }
+
+  /** A breather never moves the phase: the next pass starts where it ends. */
+  @Test
+  void inABreatherNothingIsRecorded() {
+    Concert concert = Concert.with(clip(A, note(1, 40, 0, 60)), clip(B));
+    concert.at(0, new Command.SetRecording(concert.stage().show().recording().withBreatherBars(1)));
+    concert.start().press(BAR);
+    concert.play(50, BAR + 480, BAR + 500);
+    concert.play(51, 2 * BAR + 480, 2 * BAR + 500);
+    concert.play(52, 3 * BAR + 480, 3 * BAR + 500).until(4 * BAR);
+    assertThat(concert.clip(A).layers().stream().map(l -> l.notes().get(0).pitch()))
+        .isEqualTo(List.of(40, 50, 52))
+        .asList()
+        .hasSize(3);
+    assertThat(concert.attacks(40, 0)).containsExactly(0L, BAR, 2 * BAR, 3 * BAR);
+  }
+}
