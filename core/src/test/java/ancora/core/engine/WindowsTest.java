@@ -112,7 +112,7 @@ class WindowsTest {
     assertThat(concert.attacks(60, 2 * BAR))
         .as("26 ms late, so it sounds at once")
         .containsExactly(2 * BAR + 51, 3 * BAR, 4 * BAR);
-    assertThat(concert.heard(parts.get(2).id(), 62, 3 * BAR)).startsWith("on " + (3 * BAR + 240));
+    assertThat(concert.heard(parts.get(2).id(), 62, 3 * BAR)).startsWith("on " + (3 * BAR + 200));
     assertThat(concert.newest().noteCount()).isEqualTo(1);
   }
 
