@@ -93,6 +93,9 @@ public final class CommandJson {
       JsonNode value = node.get(fieldOf(component));
       Refusal.unless(
           value != null && !value.isNull(), "The message lacks “%s”.", fieldOf(component));
+      if (component.getType() == Set.class) {
+        return Set.of(CoreJson.read(value, Integer[].class));
+      }
       if (component.getType() == List.class) {
         return Arrays.asList(CoreJson.read(value, Command.Stretch[].class));
       }

@@ -50,6 +50,10 @@ final class ForecastWords {
     if (effects.stream().anyMatch(Effect.Stops.class::isInstance)) {
       return "stop everything";
     }
+    Optional<String> handOff = handOff();
+    if (handOff.isPresent()) {
+      return handOff.get();
+    }
     List<String> told = new ArrayList<>();
     for (Effect effect : effects) {
       boolean worthIt = arms || !(effect instanceof Effect.Arms);
@@ -68,6 +72,21 @@ final class ForecastWords {
             + " and "
             + (told.size() - MOST_TOLD + 1)
             + " more";
+  }
+
+  /** A new part that records is a hand-off: where it takes over is what matters. */
+  private Optional<String> handOff() {
+    Optional<Effect.MakesPart> made =
+        effects.stream()
+            .filter(Effect.MakesPart.class::isInstance)
+            .map(Effect.MakesPart.class::cast)
+            .findFirst();
+    return effects.stream()
+        .filter(Effect.Records.class::isInstance)
+        .map(Effect.Records.class::cast)
+        .filter(records -> made.map(m -> m.part().equals(records.part())).orElse(false))
+        .map(records -> "record on as " + made.get().name() + " from " + place(records.at()))
+        .findFirst();
   }
 
   private boolean anythingReady() {

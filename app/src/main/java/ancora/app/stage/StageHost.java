@@ -12,6 +12,7 @@ import ancora.core.engine.Outcome;
 import ancora.core.engine.Stage;
 import ancora.core.engine.Transport;
 import ancora.core.plan.Plan;
+import ancora.core.standin.Concert;
 import ancora.core.standin.HumanTiming;
 import ancora.core.standin.Pattern;
 import ancora.core.standin.StandInPlayer;
@@ -152,6 +153,8 @@ final class StageHost {
             command(page, message);
           } else if (message.has("hold")) {
             hold(Optional.of(page.client()));
+          } else if (message.has("concert")) {
+            concert(page);
           } else if (message.has("standIn")) {
             standIn(page, message.get("standIn"));
           } else {
@@ -292,6 +295,18 @@ final class StageHost {
     messages.forEach(
         m -> rows.addArray().add(m.micros()).add(m.status()).add(m.data1()).add(m.data2()));
     page.send(message("standIn", rows));
+  }
+
+  /** The stand-in plays a whole piece: the page is told what to do on which tick. */
+  private void concert(Page page) {
+    Stage stage = engine.stage();
+    Refusal.unless(stage.isStill(), "Stop first: the concert begins from standstill.");
+    List<Concert.Step> steps = Concert.of(stage.show());
+    Refusal.unless(
+        !steps.isEmpty(), "This show has no sections: make some, then it can be played.");
+    ArrayNode rows = JsonNodeFactory.instance.arrayNode();
+    steps.forEach(step -> rows.addArray().add(step.tick()).add(CommandJson.write(step.command())));
+    page.send(message("concert", rows));
   }
 
   private void tellTimeWhenDue() {

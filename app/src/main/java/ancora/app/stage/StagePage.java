@@ -5,6 +5,7 @@ import ancora.core.Refusal;
 import ancora.core.note.Grid;
 import ancora.core.show.Click;
 import ancora.core.show.LengthRule;
+import ancora.core.show.PartInput;
 import ancora.core.sound.GeneralMidi;
 import ancora.core.sound.Sound;
 import ancora.core.standin.Pattern;
@@ -17,6 +18,7 @@ import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.ResponseBody;
 
 /** The Stage, the main view. */
@@ -36,12 +38,15 @@ class StagePage {
   record Choice(boolean drums, int program, String name) {}
 
   @GetMapping("/shows/{id}")
-  String stage(@PathVariable long id, Model model) {
+  String stage(
+      @PathVariable long id, @RequestParam(defaultValue = "play") String view, Model model) {
     ShowStore.Saved saved =
         store
             .find(id)
             .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
     model.addAttribute("id", id);
+    model.addAttribute("view", view.equals(StageSocket.WATCH) ? StageSocket.WATCH : "play");
+    model.addAttribute("monitorings", PartInput.Monitoring.values());
     model.addAttribute("show", saved.stage().show());
     model.addAttribute("grids", Grid.values());
     model.addAttribute("units", EntryUnit.values());

@@ -29,6 +29,9 @@ class StageSocket extends TextWebSocketHandler {
   /** A longer message is refused, in characters. */
   static final int LONGEST_MESSAGE = 16_384;
 
+  /** A view of the Stage that shows all and changes nothing. */
+  static final String WATCH = "watch";
+
   private static final Logger LOG = LoggerFactory.getLogger(StageSocket.class);
   private static final int SEND_WITHIN_MILLIS = 5_000;
   private static final int MOST_UNSENT_BYTES = 16 * 1024 * 1024;
@@ -49,12 +52,14 @@ class StageSocket extends TextWebSocketHandler {
   private final class Seat implements Page {
     private final WebSocketSession session;
     private final long showId;
+    private final boolean watches;
     private Optional<StageHost> host = Optional.empty();
     private String client = "";
 
-    Seat(WebSocketSession session, long showId) {
+    Seat(WebSocketSession session, URI uri) {
       this.session = session;
-      this.showId = showId;
+      this.showId = showId(uri);
+      this.watches = uri != null && ("view=" + WATCH).equals(uri.getQuery());
     }
 
     @Override
@@ -77,7 +82,7 @@ class StageSocket extends TextWebSocketHandler {
     WebSocketSession safe =
         new ConcurrentWebSocketSessionDecorator(session, SEND_WITHIN_MILLIS, MOST_UNSENT_BYTES);
     session.setTextMessageSizeLimit(LONGEST_MESSAGE * 4);
-    seats.put(session.getId(), new Seat(safe, showId(session.getUri())));
+    seats.put(session.getId(), new Seat(safe, session.getUri()));
   }
 
   @Override
@@ -116,6 +121,7 @@ class StageSocket extends TextWebSocketHandler {
     } else if (message.has("hello")) {
       hello(seat, message.get("hello"));
     } else {
+      Refusal.unless(!seat.watches, "This page only watches: play on the other one.");
       seat.host
           .orElseThrow(() -> new Refusal("Say hello first: reload the page."))
           .receive(seat, message);

@@ -138,6 +138,7 @@ final class StateJson {
   private static boolean isSame(Stage before, Stage after, Part part) {
     return before.on(part.id()) == after.on(part.id())
         && before.show().meter().equals(after.show().meter())
+        && before.show().hasSolo() == after.show().hasSolo()
         && before.show().parts().stream().anyMatch(p -> p == part);
   }
 
@@ -175,7 +176,10 @@ final class StateJson {
     ObjectNode click = (ObjectNode) CoreJson.write(show.click());
     node.set("click", click.put("ticks", show.click().ticks(show.meter())));
     node.set("recording", CoreJson.write(show.recording()));
-    node.set("master", CoreJson.write(show.master()));
+    ObjectNode master = (ObjectNode) CoreJson.write(show.master());
+    node.set(
+        "master",
+        master.put("gain", show.master().gain()).put("echoTicks", show.master().echo().step()));
     return node;
   }
 
@@ -219,7 +223,8 @@ final class StateJson {
     node.set("sound", sound.put("name", part.sound().name()).put("family", part.sound().family()));
     node.set("inputGrid", CoreJson.write(part.inputGrid()));
     node.set("input", CoreJson.write(part.input()));
-    node.set("balance", CoreJson.write(part.balance()));
+    ObjectNode balance = (ObjectNode) CoreJson.write(part.balance());
+    node.set("balance", balance.put("gain", stage.show().gainOf(part)));
     ArrayNode shelf = node.putArray("shelf");
     part.shelf().forEach(clip -> shelf.add(clip.id().value()));
     on.ready().ifPresent(clip -> node.put("ready", clip.value()));

@@ -15,11 +15,12 @@ export class Connection extends EventTarget {
   /**
    * @param {number} show the show's number
    * @param {import("./server-clock.js").ServerClock} clock is set by it
+   * @param {boolean} watches whether the page changes nothing
    */
-  constructor(show, clock) {
+  constructor(show, clock, watches = false) {
     super();
     const scheme = location.protocol === "https:" ? "wss" : "ws";
-    this.url = `${scheme}://${location.host}/socket/${show}`;
+    this.url = `${scheme}://${location.host}/socket/${show}${watches ? "?view=watch" : ""}`;
     this.clock = clock;
     this.client = clientName();
     this.seq = 0;

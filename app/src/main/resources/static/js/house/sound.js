@@ -2,12 +2,17 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "ready", "failed" (detail: a sentence), "peak" (detail: 0 to 1 and over), "delay" (detail: D in
- * microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
+ * Events: "ready", "failed" (detail: a sentence), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
+ * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
+
+import { Mixer } from "./mixer.js";
 
 /** Sounds are chosen for this part number before a part has them. */
 export const PREVIEW = 0;
+
+/** One for the click, and one for each part. */
+const OUTPUTS = 17;
 
 const MEASURE_EVERY = 250;
 const REMEMBERED = 15;
@@ -62,11 +67,15 @@ export class Sound extends EventTarget {
       this.decoder.postMessage({ bank });
       this.node = new AudioWorkletNode(this.context, "ancora-player", {
         numberOfInputs: 0,
-        outputChannelCount: [2],
+        numberOfOutputs: OUTPUTS,
+        outputChannelCount: Array(OUTPUTS).fill(2),
         processorOptions: { bank },
       });
+      this.mixer = new Mixer(this.context, this.node);
+      if (this.balance) {
+        this.mixer.set(...this.balance);
+      }
       this.node.port.onmessage = ({ data }) => this.#hear(data);
-      this.node.connect(this.context.destination);
       this.#measure();
       setInterval(() => this.#measure(), MEASURE_EVERY);
       setInterval(() => this.#report(), REPORT_EVERY);
@@ -89,6 +98,23 @@ export class Sound extends EventTarget {
       parts: plan.order.map((id) => parts.get(id)).filter(Boolean),
     };
     this.#tell({ plan });
+    if (plan.rolling) {
+      this.mixer?.wake();
+    } else if (this.rolled) {
+      this.mixer?.hush();
+    }
+    this.rolled = plan.rolling;
+  }
+
+  /** Sets how parts stand in the whole; parameters as {@link Mixer#set} has them. */
+  setBalance(...balance) {
+    this.balance = balance;
+    this.mixer?.set(...balance);
+  }
+
+  /** @returns {AudioNode} what goes to the loudspeakers */
+  get output() {
+    return this.mixer.output;
   }
 
   /** All is forgotten, and what stands in the plan is taken up in step. */
@@ -102,8 +128,24 @@ export class Sound extends EventTarget {
     this.context?.suspend();
   }
 
-  down(part, pitch, velocity) {
-    this.#tell({ down: pitch, part, velocity });
+  /**
+   * A key goes down.
+   *
+   * @param {number} [at] microseconds of server time at which it did; now, if not given
+   */
+  down(part, pitch, velocity, at) {
+    this.mixer?.wake();
+    this.#tell({ down: pitch, part, velocity, at });
+  }
+
+  /** A key that is down is pressed more or less. */
+  press(part, pitch, velocity) {
+    this.#tell({ press: pitch, part, velocity });
+  }
+
+  /** A controller is moved: kind 0 a control change, 1 the bend, 2 the pressure of a channel. */
+  move(part, kind, number, value) {
+    this.#tell({ move: [kind, number, value], part });
   }
 
   up(part, pitch) {
@@ -131,7 +173,8 @@ export class Sound extends EventTarget {
       this.dispatchEvent(new CustomEvent("ready", { detail: message.ready }));
     } else if (message.clock) {
       this.dispatchEvent(new CustomEvent("clock", { detail: message.clock }));
-      this.dispatchEvent(new CustomEvent("peak", { detail: message.peak }));
+      const detail = { output: this.mixer.peak(), parts: message.peaks };
+      this.dispatchEvent(new CustomEvent("peaks", { detail }));
     }
   }
 

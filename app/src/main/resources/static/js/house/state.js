@@ -3,20 +3,31 @@
  * changed; it decides nothing.
  *
  * @typedef {number[]} Note [id, pitch, velocity, meant onset, length, 1 if held], in material ticks
- * @typedef {{id: number, letter: string, start: number, length: number, peeled: number,
+ * @typedef {{ring: boolean, pickup: number, entersOn: string | null, inStep: boolean, underWay: boolean}} Manner
+ * @typedef {{id: number, letter: string, name: string, start: number, length: number, peeled: number,
+ *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean, notes: number}[],
  *   layers: {number: number, notes: Note[]}[]}} Clip
- * @typedef {{id: number, name: string,
+ * @typedef {{id: number, name: string, pennant: number, leaving: string,
  *   sound: {drums: boolean, program: number, name: string, family: string},
  *   inputGrid: {grid: string, strength: number, swing: number, endsToo: boolean},
+ *   input: {channel: number | null, transpose: number, velocity: number | null, offset: number,
+ *     monitoring: "ARMED" | "ALWAYS" | "NEVER"},
+ *   balance: import("./mixer.js").Balance & {muted: boolean, solo: boolean},
  *   shelf: number[], ready?: number, vamp?: {clip: number, phase: number, from: number},
+ *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
  *   first?: {letter: string, start: number, origin: number, until?: number, notes: Note[]},
- *   overdub?: {clip: number, from: number}}} Part
+ *   overdub?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", breather: number}}} Part
  */
 import { TempoMap } from "../player/tempo-map.js";
 
 export class State {
   constructor() {
     this.show = null;
+    this.form = { sections: [] };
+    /** @type {{erase?: number, repeat?: {grid: string, swing: number}}} what hands are made to do */
+    this.hands = {};
+    /** @type {{undo: string, redo: string}} what would be undone and done again, in words */
+    this.history = { undo: "", redo: "" };
     this.transport = { rolling: false, awaiting: false };
     this.armed = 0;
     /** @type {number[]} */
@@ -39,7 +50,7 @@ export class State {
 
   /** @param {object} changes what has changed, as `docs/protocol.md` has it */
   take(changes) {
-    for (const name of ["show", "armed", "order"]) {
+    for (const name of ["show", "armed", "order", "form", "hands", "history"]) {
       if (name in changes) {
         this[name] = changes[name];
       }

@@ -7,9 +7,21 @@
  */
 
 import { PREVIEW } from "../house/sound.js";
+import { PEDAL } from "../player/voices.js";
 
 const NOTE_OFF = 0x80;
 const NOTE_ON = 0x90;
+const KEY_PRESSURE = 0xa0;
+const CONTROL_CHANGE = 0xb0;
+const CHANNEL_PRESSURE = 0xd0;
+const PITCH_BEND = 0xe0;
+
+const SUSTAIN = 64;
+const FIRST_CHANNEL_MODE = 120;
+const BANK_SELECT = [0, 32];
+
+/** Moves of a controller that come closer than this are thinned, in ms: a broken device floods. */
+const THINNED = 4;
 
 export class InputHub extends EventTarget {
   /**
@@ -22,11 +34,13 @@ export class InputHub extends EventTarget {
     this.connection = connection;
     this.sound = sound;
     this.state = state;
-    /** @type {Map<string, {device: string, channel: number, pitch: number, part: number}>} keys that are
-     * down, and the part that each sounds on */
+    /** @type {Map<string, {device: string, channel: number, pitch: number, sounds: number[][], told: boolean}>}
+     * keys that are down, and the parts and pitches that each sounds on */
     this.down = new Map();
     /** @type {number | null} keys sound on this part number instead, while a sound is chosen */
     this.preview = null;
+    /** @type {Map<string, {at: number, timer: number}>} when each controller was told of last */
+    this.moved = new Map();
   }
 
   /**
@@ -37,11 +51,20 @@ export class InputHub extends EventTarget {
   receive(device, [status, data1, data2], own) {
     const channel = status & 0x0f;
     const kind = status & 0xf0;
-    const key = `${device} ${channel} ${data1}`;
     if (kind === NOTE_ON && data2 > 0) {
-      this.#press(device, channel, data1, data2, key, own);
+      this.#press(device, channel, data1, data2, own);
     } else if (kind === NOTE_OFF || kind === NOTE_ON) {
-      this.#release(key, own);
+      this.#release(keyOf(device, channel, data1), own);
+    } else if (kind === CONTROL_CHANGE && data1 === SUSTAIN) {
+      this.#foot(device, channel, data2, own);
+    } else if (kind === CONTROL_CHANGE && data1 < FIRST_CHANNEL_MODE && !BANK_SELECT.includes(data1)) {
+      this.#move(device, channel, 0, data1, data2, own);
+    } else if (kind === PITCH_BEND) {
+      this.#move(device, channel, 1, 0, data1 + 128 * data2, own);
+    } else if (kind === CHANNEL_PRESSURE) {
+      this.#move(device, channel, 2, 0, data1, own);
+    } else if (kind === KEY_PRESSURE) {
+      this.#pressure(device, channel, data1, data2, own);
     }
   }
 
@@ -54,20 +77,39 @@ export class InputHub extends EventTarget {
     }
   }
 
-  #press(device, channel, pitch, velocity, key, own) {
-    const part = this.preview ?? this.state.armedPart?.id;
-    if (part === undefined) {
-      return;
+  /** The parts on which hands are heard now: those that are armed, and those that always are. */
+  #hearing(channel) {
+    const { armedPart, parts } = this.state;
+    return [...parts.values()].filter(({ id, input }) => {
+      const heard = id === armedPart?.id ? input.monitoring !== "NEVER" : input.monitoring === "ALWAYS";
+      return heard && listens(input, channel);
+    });
+  }
+
+  #press(device, channel, pitch, velocity, own) {
+    const key = keyOf(device, channel, pitch);
+    this.#release(key, own);
+    const { armedPart, hands } = this.state;
+    const preview = this.preview !== null;
+    const erases = hands.erase !== undefined && hands.erase === armedPart?.id;
+    const sounds = preview ? [[PREVIEW, pitch, velocity]] : this.#soundsOf(channel, pitch, velocity, erases);
+    const told = !preview && armedPart !== undefined;
+    this.down.set(key, { device, channel, pitch, sounds, told });
+    for (const [part, sounded, loud, offset = 0] of sounds) {
+      this.sound.down(part, sounded, loud, this.connection.clock.at(own) - offset * 1000);
     }
-    if (this.down.has(key)) {
-      this.sound.up(this.down.get(key).part, pitch);
-    }
-    this.down.set(key, { device, channel, pitch, part });
-    this.sound.down(part, pitch, velocity);
-    if (part !== PREVIEW) {
+    if (told) {
       this.connection.do({ do: "keyDown", device, channel, pitch, velocity }, own);
     }
     this.#tell(pitch, velocity);
+  }
+
+  /** What a key sounds as on each part: the part's own transposition and velocity. */
+  #soundsOf(channel, pitch, velocity, erases) {
+    return this.#hearing(channel)
+      .filter(({ id }) => !erases || id !== this.state.armedPart.id)
+      .map(({ id, input }) => [id, pitch + input.transpose, input.velocity ?? velocity, input.offset])
+      .filter(([, sounded]) => sounded >= 0 && sounded <= 127);
   }
 
   #release(key, own) {
@@ -75,16 +117,66 @@ export class InputHub extends EventTarget {
     if (!held) {
       return;
     }
-    const { device, channel, pitch, part } = held;
+    const { device, channel, pitch, sounds, told } = held;
     this.down.delete(key);
-    this.sound.up(part, pitch);
-    if (part !== PREVIEW) {
-      this.connection.do({ do: "keyUp", device, channel, pitch }, own);
+    sounds.forEach(([part, sounded]) => this.sound.up(part, sounded));
+    if (told) {
+      this.connection.do(
+        pitch === PEDAL
+          ? { do: "sustain", device, channel, value: 0 }
+          : { do: "keyUp", device, channel, pitch },
+        own,
+      );
     }
     this.#tell(pitch, 0);
+  }
+
+  #foot(device, channel, value, own) {
+    const key = keyOf(device, channel, PEDAL);
+    if (value < SUSTAIN) {
+      this.#release(key, own);
+    } else if (!this.down.has(key)) {
+      const sounds = this.#hearing(channel).map(({ id }) => [id, PEDAL]);
+      this.down.set(key, { device, channel, pitch: PEDAL, sounds, told: true });
+      sounds.forEach(([part]) => this.sound.down(part, PEDAL, 127));
+      this.connection.do({ do: "sustain", device, channel, value }, own);
+    }
+  }
+
+  #pressure(device, channel, pitch, value, own) {
+    const held = this.down.get(keyOf(device, channel, pitch));
+    if (held && value > 0) {
+      held.sounds.forEach(([part, sounded]) => this.sound.press(part, sounded, value));
+      this.connection.do({ do: "keyPressure", device, channel, pitch, value }, own);
+    }
+  }
+
+  /** What is thinned out is told a moment later, so that the value arrived at is not lost. */
+  #move(device, channel, kind, number, value, own) {
+    const name = `${device} ${channel} ${kind} ${number}`;
+    const before = this.moved.get(name);
+    clearTimeout(before?.timer);
+    const wait = before ? before.at + THINNED - performance.now() : 0;
+    if (wait > 0) {
+      const timer = setTimeout(() => this.#move(device, channel, kind, number, value, own), wait);
+      this.moved.set(name, { at: before.at, timer });
+      return;
+    }
+    this.moved.set(name, { at: performance.now(), timer: 0 });
+    this.#hearing(channel).forEach(({ id }) => this.sound.move(id, kind, number, value));
+    const controller = ["", "bend", "pressure"][kind] || String(number);
+    this.connection.do({ do: "moveController", device, channel, controller, value }, own);
   }
 
   #tell(pitch, velocity) {
     this.dispatchEvent(new CustomEvent("played", { detail: { pitch, velocity } }));
   }
+}
+
+function listens({ channel }, played) {
+  return channel === null || channel === undefined || channel === played;
+}
+
+function keyOf(device, channel, pitch) {
+  return `${device} ${channel} ${pitch}`;
 }

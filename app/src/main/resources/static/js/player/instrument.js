@@ -67,10 +67,11 @@ export class Instrument {
    * @param {{offset: number, action: import("./voices.js").Action}[]} cuts by rising offset
    * @param {Float32Array} left is added to
    * @param {Float32Array} right is added to
+   * @returns {number} the highest level in it
    */
   render(cuts, left, right) {
     if (!this.hasSound || (!cuts.length && !this.synth.voiceCount)) {
-      return;
+      return 0;
     }
     this.left.fill(0);
     this.right.fill(0);
@@ -81,10 +82,13 @@ export class Instrument {
       this.happen(action);
     }
     this.#piece(at, left.length);
+    let peak = 0;
     for (let i = 0; i < left.length; i++) {
       left[i] += this.left[i] * this.gain;
       right[i] += this.right[i] * this.gain;
+      peak = Math.max(peak, Math.abs(this.left[i]), Math.abs(this.right[i]));
     }
+    return peak;
   }
 
   #piece(from, until) {

@@ -29,8 +29,11 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.instruments = new Map();
     /** @type {Map<number, string>} the sound that each part has, or waits for */
     this.sounds = new Map();
+    /** @type {Map<number, number>} the output that each part has; the click has the first */
+    this.slots = new Map();
     this.ready = new Set();
-    this.peak = 0;
+    /** @type {Map<number, number>} how loud each part has been */
+    this.peaks = new Map();
     /** plans that came before the first measurement */
     this.waiting = [];
     this.port.onmessage = ({ data }) => this.receive(data);
@@ -46,6 +49,10 @@ class PlayerProcessor extends AudioWorkletProcessor {
     if (message.measure) {
       this.clock.measure(message.measure.frame, message.measure.micros, currentFrame);
       this.waiting.splice(0).forEach((plan) => this.receive(plan));
+      return;
+    }
+    if (message.slot) {
+      this.slots.set(message.part, message.slot);
       return;
     }
     if (this.clock.micros === null && message.plan) {
@@ -124,11 +131,11 @@ class PlayerProcessor extends AudioWorkletProcessor {
     return instrument;
   }
 
-  process(_inputs, [[left, right = left]]) {
+  process(_inputs, outputs) {
     if (this.clock.micros === null) {
       return true;
     }
-    const frames = left.length;
+    const frames = outputs[0][0].length;
     const hair = HAIR * this.clock.perFrame;
     const [from, until] = this.clock.advance(frames).map((micros) => micros - hair);
     const cuts = new Map();
@@ -146,24 +153,23 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.instruments.forEach((instrument) => instrument.fadeOut());
     }
     for (const [part, instrument] of this.instruments) {
-      instrument.render(cuts.get(part) ?? [], left, right);
+      const [left, right = left] = outputs[this.slots.get(part) ?? 0] ?? outputs[0];
+      const peak = instrument.render(cuts.get(part) ?? [], left, right);
+      this.peaks.set(part, Math.max(this.peaks.get(part) ?? 0, peak));
     }
-    this.report(left, right);
+    this.report(frames);
     return true;
   }
 
   /** Now and then the page is told how loud it is, and which instant the next frame stands for. */
-  report(left, right) {
-    for (let i = 0; i < left.length; i++) {
-      this.peak = Math.max(this.peak, Math.abs(left[i]), Math.abs(right[i]));
-    }
-    if (currentFrame % REPORT_EVERY < left.length) {
+  report(frames) {
+    if (currentFrame % REPORT_EVERY < frames) {
       const micros = this.clock.micros + this.clock.epoch;
       this.port.postMessage({
-        peak: this.peak,
-        clock: { frame: currentFrame + left.length, micros },
+        peaks: [...this.peaks],
+        clock: { frame: currentFrame + frames, micros },
       });
-      this.peak = 0;
+      this.peaks.clear();
     }
   }
 }

@@ -1,4 +1,4 @@
-import { position, tickNow } from "./time.js";
+import { position } from "./time.js";
 
 /** The conductor's line: where we are, how fast, how we start. */
 export class Conductor {
@@ -13,6 +13,7 @@ export class Conductor {
 
   draw() {
     const { show, transport, armedPart } = this.stage.state;
+    const { words } = this.stage;
     if (!show) {
       return;
     }
@@ -24,6 +25,11 @@ export class Conductor {
     this.#drawLamps(show.meter.beats);
     this.#drawClick(show);
     this.#drawGrid(armedPart);
+    const solo = this.stage.state.staves.filter(({ balance }) => balance.solo).map(({ name }) => name);
+    words.lamp("solo-lamp", solo.length ? `solo: ${solo.join(", ")}` : "");
+    const undo = document.getElementById("undo");
+    undo.disabled = !this.stage.state.history.undo;
+    undo.title = `undo: ${this.stage.state.history.undo || "nothing"}`;
     document.getElementById("enters-on").value = show.recording.entersOn;
     const run = document.getElementById("run");
     run.textContent = transport.rolling ? "Stop" : transport.awaiting ? "Call off" : "Start";
@@ -31,12 +37,11 @@ export class Conductor {
   }
 
   /** Draws bar and beat when they have changed. */
-  tick() {
+  tick(tick) {
     const { show } = this.stage.state;
     if (!show) {
       return;
     }
-    const tick = tickNow(this.stage);
     const at = tick === null ? null : position(tick, show.meter);
     const bar = at && at.bar > 0 ? String(at.bar) : "–";
     const text = at ? `${bar}·${at.beat}` : bar;
@@ -51,6 +56,21 @@ export class Conductor {
       this.count.append(beat);
     }
     [...this.lamps.children].forEach((lamp, i) => lamp.classList.toggle("on", at?.beat === i + 1));
+  }
+
+  /** Louder than the output can give: the loudest part is named. */
+  #watchLevel({ output, parts }) {
+    if (output >= 1) {
+      const heard = parts
+        .map(([id, peak]) => [this.stage.state.parts.get(id), peak])
+        .filter(([part]) => part)
+        .sort(([a, x], [b, y]) => y * b.balance.gain - x * a.balance.gain);
+      const loudest = heard[0]?.[0].name ?? "the click";
+      this.stage.words.say(
+        `Overload, most of it from ${loudest}: trim all parts, or lower the master.`,
+        true,
+      );
+    }
   }
 
   setTempo(bpm) {
@@ -156,11 +176,8 @@ export class Conductor {
     on("panic", "click", () => panic(this.stage));
     on("theme", "click", toggleTheme);
     drawTheme();
-    sound.addEventListener("peak", ({ detail }) => {
-      if (detail >= 1) {
-        words.say("Overload: it is louder than the output can give.", true);
-      }
-    });
+    sound.addEventListener("peaks", ({ detail }) => this.#watchLevel(detail));
+    on("undo", "click", () => connection.do({ do: "undo" }));
   }
 }
 

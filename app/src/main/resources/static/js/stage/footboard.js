@@ -4,31 +4,20 @@ import { startOrStop } from "./conductor.js";
 export class Footboard {
   constructor(stage) {
     this.stage = stage;
-    const { connection } = stage;
-    const on = (id, act) =>
-      document.getElementById(id).addEventListener("pointerdown", (event) => {
+    for (const pedal of document.querySelectorAll(".pedal")) {
+      const act = acts(stage)[pedal.dataset.pedal];
+      pedal.addEventListener("pointerdown", (event) => {
         if (event.button === 0) {
           act(event.timeStamp);
         }
       });
-    const key = (id, act) =>
-      document.getElementById(id).addEventListener("keydown", (event) => {
+      pedal.addEventListener("keydown", (event) => {
         if (!event.repeat && (event.key === "Enter" || event.key === " ")) {
           event.preventDefault();
           event.stopPropagation();
           act(event.timeStamp);
         }
       });
-    const acts = {
-      "main-press": (own) => connection.do({ do: "mainPress" }, own),
-      peel: (own) => connection.do({ do: "peel" }, own),
-      restore: (own) => connection.do({ do: "restore" }, own),
-      clear: (own) => clearOrBringBack(stage, own),
-      stop: (own) => startOrStop(stage, own),
-    };
-    for (const [id, act] of Object.entries(acts)) {
-      on(id, act);
-      key(id, act);
     }
   }
 
@@ -36,14 +25,21 @@ export class Footboard {
     const { press } = this.stage.state;
     for (const [name, words] of Object.entries(press || {})) {
       const element = document.getElementById(`${name}-words`);
-      if (element.textContent !== words) {
+      if (element && element.textContent !== words) {
         element.textContent = words;
       }
     }
   }
 }
 
-/** Clears the loop of the armed part; without one, brings back what was cleared. */
-export function clearOrBringBack({ connection, state }, own, back = false) {
-  connection.do({ do: back || !state.armedPart?.shelf.length ? "unclear" : "clear" }, own);
+function acts(stage) {
+  const send = (name) => (own) => stage.connection.do({ do: name }, own);
+  return {
+    main: send("mainPress"),
+    peel: send("peel"),
+    restore: send("restore"),
+    next: send("cueNext"),
+    handOff: send("handOff"),
+    stop: (own) => startOrStop(stage, own),
+  };
 }

@@ -9,6 +9,9 @@ const LETTERS = ["1", "2", "3", "4", "q", "w", "e", "r", "a", "s", "d", "f", "z"
 /** Keys of the percussion map on the pads, from the top row down: kick and snare, hats at the bottom. */
 const DRUM_PADS = [54, 56, 70, 53, 41, 45, 48, 51, 37, 39, 44, 49, 36, 38, 42, 46];
 
+/** Up to so many parts the drawer is open at first. */
+const FEW_PARTS = 2;
+
 const LOWEST_PAD = 48;
 const LOWEST_KEY = 36;
 const KEY_COUNT = 25;
@@ -43,6 +46,7 @@ export class Hands {
   /** Pads have the drums' names on a drum part, else rising notes. */
   draw() {
     const part = this.stage.state.armedPart;
+    this.#openForFew();
     const kind = part?.sound.drums ? "drums" : "notes";
     if (kind === this.drawn) {
       return;
@@ -57,6 +61,17 @@ export class Hands {
         return this.#button(PADS, "pad", pitch, [name, small(LETTERS[i])]);
       }),
     );
+  }
+
+  /** With few parts there is room for the drawer from the start; with a band it is opened when wanted. */
+  #openForFew() {
+    const { order } = this.stage.state;
+    if (!this.opened && order.length) {
+      this.opened = true;
+      const open = order.length <= FEW_PARTS;
+      document.getElementById("hands").hidden = !open;
+      document.getElementById("hands-toggle").setAttribute("aria-expanded", String(open));
+    }
   }
 
   #drawKeys() {
@@ -99,7 +114,8 @@ export class Hands {
     addEventListener("keydown", (event) => {
       const i = LETTERS.indexOf(event.key.toLowerCase());
       const typing = event.target.matches("input:not([type=checkbox]):not([type=range]), select");
-      if (i < 0 || event.repeat || event.ctrlKey || event.metaKey || event.altKey || typing) {
+      const cues = event.ctrlKey || event.metaKey || event.altKey || event.shiftKey;
+      if (i < 0 || event.repeat || cues || typing) {
         return;
       }
       held.set(event.code, this.pitches[i]);
@@ -137,6 +153,7 @@ export class Hands {
     toggle.addEventListener("click", () => {
       const drawer = document.getElementById("hands");
       drawer.hidden = !drawer.hidden;
+      this.opened = true;
       toggle.setAttribute("aria-expanded", String(!drawer.hidden));
     });
   }

@@ -7,11 +7,18 @@ const SVG = "http://www.w3.org/2000/svg";
 const EDGE = 30;
 const PAD = 8;
 const LEAST_ROWS = 8;
+/** Each picture's hatching has a name of its own. */
+let patterns = 0;
+
+/** What has a pitch beyond the keys is the sustain pedal. */
+const PEDAL = 128;
 const LAYER_COLOURS = ["var(--ink)", "var(--layer-2)", "var(--layer-3)", "var(--layer-4)"];
 
 /**
- * @typedef {{svg: SVGElement, moveTo: (position: number | null) => void}} Picture
- *   moveTo puts the play line at a part of the width, or takes it away
+ * @typedef {{svg: SVGElement, moveTo: (position: number | null) => void,
+ *   hatchFrom: (position: number | null, letter?: string) => void}} Picture
+ *   moveTo puts the play line at a part of the width, or takes it away; hatchFrom draws what comes next
+ *   from there on
  */
 
 /**
@@ -78,7 +85,29 @@ export function restPicture(size) {
     height: 11,
     fill: "var(--dim)",
   });
-  return { svg, moveTo: () => {} };
+  return withPlayLine(svg, size);
+}
+
+/** A clip's notes, tiny: what tells it from its neighbours on the shelf. */
+export function outline(clip, drums) {
+  const size = { wide: 44, high: 20 };
+  const svg = sheet(size, "");
+  svg.setAttribute("aria-hidden", "true");
+  svg.setAttribute("class", "outline");
+  const list = clip.layers.flatMap((layer) => layer.notes).filter(([, pitch]) => pitch !== PEDAL);
+  const rows = rowsOf(
+    list.map(([, pitch]) => pitch),
+    drums,
+  );
+  for (const [, pitch, , meant, length] of list) {
+    const x = ((meant - clip.start) / clip.length) * size.wide;
+    if (x >= 0 && x < size.wide) {
+      const width = Math.max(1.5, Math.min((length / clip.length) * size.wide, size.wide - x));
+      const y = ((rows.of(pitch) + 0.5) / rows.count) * (size.high - 3);
+      add(svg, "rect", { x, y, width, height: 2.2, fill: "currentColor" });
+    }
+  }
+  return svg;
 }
 
 function sheet({ wide, high }, label) {
@@ -147,15 +176,16 @@ function rowsOf(pitches, drums) {
 }
 
 function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
+  pedalLine(svg, high, scale, layers, { start, end });
   const rows = rowsOf(
-    layers.flatMap(([list]) => list.map(([, pitch]) => pitch)),
+    layers.flatMap(([list]) => list.map(([, pitch]) => pitch).filter((pitch) => pitch !== PEDAL)),
     drums,
   );
   const step = (high - 4 * PAD) / rows.count;
   const thick = Math.min(22, Math.max(4, step * 0.62));
   for (const [list, colour] of layers) {
     for (const [, pitch, velocity, meant, length, held] of list) {
-      if (meant < start || meant >= end) {
+      if (meant < start || meant >= end || pitch === PEDAL) {
         continue;
       }
       const y = 2 * PAD + rows.of(pitch) * step + (step - thick) / 2;
@@ -183,6 +213,23 @@ function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
   }
 }
 
+/** The sustain pedal, as sheet music has it: a bracket under the notes. */
+function pedalLine(svg, high, scale, layers, { start, end }) {
+  const y = high - PAD;
+  for (const [, pitch, , meant, length] of layers.flatMap(([list]) => list)) {
+    if (pitch === PEDAL && meant >= start && meant < end) {
+      const from = scale(meant);
+      const to = scale(Math.min(meant + length, end));
+      add(svg, "path", {
+        d: `M${from} ${y - 7}V${y}H${to}V${y - 7}`,
+        fill: "none",
+        stroke: "var(--dim)",
+        "stroke-width": 2,
+      });
+    }
+  }
+}
+
 /** An arc over the line, out at the end and in at the beginning. */
 function tie(svg, wide, y, colour) {
   const arc = { fill: "none", stroke: colour, "stroke-width": 2.5 };
@@ -191,6 +238,32 @@ function tie(svg, wide, y, colour) {
 }
 
 function withPlayLine(svg, { wide, high }) {
+  const hatch = add(svg, "g", { class: "comes", visibility: "hidden" });
+  const pattern = add(hatch, "pattern", {
+    id: `hatch-${++patterns}`,
+    width: 9,
+    height: 9,
+    patternUnits: "userSpaceOnUse",
+    patternTransform: "rotate(45)",
+  });
+  add(pattern, "rect", { width: 3.5, height: 9, fill: "var(--next)" });
+  const band = add(hatch, "rect", { y: 2, height: high - 4, fill: `url(#hatch-${patterns})`, opacity: 0.5 });
+  const name = add(hatch, "text", { y: 24, class: "comesname" });
+  let hatched;
+  const hatchFrom = (position, letter = "") => {
+    const key = position === null ? null : `${position} ${letter}`;
+    if (key === hatched) {
+      return;
+    }
+    hatched = key;
+    set(hatch, { visibility: position === null ? "hidden" : "visible" });
+    if (position !== null) {
+      const x = Math.min(EDGE + position * (wide - 2 * EDGE), wide - EDGE - 8);
+      set(band, { x, width: wide - EDGE - x });
+      set(name, { x: Math.min(x + 8, wide - EDGE - 24) });
+      name.textContent = letter;
+    }
+  };
   const line = add(svg, "rect", {
     x: -2,
     y: 2,
@@ -211,7 +284,7 @@ function withPlayLine(svg, { wide, high }) {
     }
   };
   moveTo(null);
-  return { svg, moveTo };
+  return { svg, moveTo, hatchFrom };
 }
 
 function add(parent, name, attributes) {

@@ -9,16 +9,27 @@ const FIGURES = [
   ["#c2452d", "#f5efe2", "M13 0h8v34h-8zM0 13h34v8H0z"],
   ["#f2e2a4", "#2b6f8f", "M0 0h34L0 34z"],
   ["#5b2333", "#9fd8c8", "M0 17L17 0L34 17L17 34z"],
+  ["#9fd8c8", "#1d3b5f", "M0 0h8v34H0zM13 0h8v34h-8zM26 0h8v34h-8z"],
+  ["#1d3b5f", "#f2b13c", "M0 34L17 8L34 34z"],
+  ["#e8a08f", "#2a2436", "M0 0h34v8H0zM0 26h34v8H0z"],
+  ["#f5efe2", "#1d7a5f", "M9 9h16v16H9z"],
+  ["#2a2436", "#e8a08f", "M0 0h17v34H0z"],
+  ["#f2b13c", "#2b6f8f", "M0 22L17 8L34 22V34L17 20L0 34z"],
+  ["#f5efe2", "#6d4fb3", "M0 0h12v12H0zM22 0h12v12H22zM0 22h12v12H0zM22 22h12v12H22z"],
+  ["#1d7a5f", "#f5efe2", "M34 0v34L0 17z"],
 ];
+
+/** How many there are. */
+export const PENNANTS = FIGURES.length;
 
 const SVG = "http://www.w3.org/2000/svg";
 
 /**
- * @param {number} id the part's number
+ * @param {number} number which, from 0
  * @returns {SVGElement}
  */
-export function pennant(id) {
-  const [ground, figure, path] = FIGURES[(id - 1) % FIGURES.length];
+export function pennant(number) {
+  const [ground, figure, path] = FIGURES[number % FIGURES.length];
   const svg = document.createElementNS(SVG, "svg");
   svg.setAttribute("class", "pennant");
   svg.setAttribute("viewBox", "0 0 34 34");

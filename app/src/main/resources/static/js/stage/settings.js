@@ -17,6 +17,8 @@ export class Settings {
       "overdub-after": ["overdubAfter", ({ value }) => value === "true"],
       forgiveness: ["forgiveness", number],
       "from-first-note": ["fromFirstNote", checked],
+      breather: ["breatherBars", number],
+      "merge-pedals": ["mergePedals", checked],
     });
     const part = () => stage.state.armedPart;
     this.#wire("setInputGrid", () => part() && { part: part().id, ...part().inputGrid }, {
@@ -47,6 +49,8 @@ export class Settings {
     put("overdub-after", recording.overdubAfter);
     put("forgiveness", recording.forgiveness, `${recording.forgiveness} ms`);
     document.getElementById("from-first-note").checked = recording.fromFirstNote;
+    put("breather", recording.breatherBars);
+    document.getElementById("merge-pedals").checked = recording.mergePedals;
     if (armedPart) {
       const { strength, swing, endsToo } = armedPart.inputGrid;
       put("strength", strength, `${strength} %`);

@@ -1,18 +1,49 @@
-import { clearOrBringBack } from "./footboard.js";
+import { toggle } from "./balance.js";
 import { panic, startOrStop, toggleTheme } from "./conductor.js";
 
 /**
  * Keys of the computer's keyboard that stand for actions. Keys that play are with the pads. A key
  * counts from the moment at which it went down.
  */
-export function shortcuts(stage, { chooser, settings }) {
+export function shortcuts(stage, { chooser, settings, partDialog }) {
   const { connection, state } = stage;
   const click = (id) => document.getElementById(id).click();
+  const armed = () => state.armedPart;
+  const armNext = (by) => {
+    const { staves } = state;
+    const next = staves[staves.indexOf(armed()) + by];
+    if (next) {
+      connection.do({ do: "arm", part: next.id });
+    }
+  };
+  /** Small letters are clips, capitals are sections. */
+  const cue = (letter, own) => {
+    const clip = armed()?.shelf.find((id) => state.clips.get(id).letter === letter);
+    const section = state.form.sections.find((s) => s.letter === letter);
+    if (clip !== undefined) {
+      connection.do({ do: "cueClip", part: armed().id, clip }, own);
+    } else if (section) {
+      connection.do({ do: "cueSection", section: section.id }, own);
+    }
+    return clip !== undefined || section !== undefined;
+  };
   const acts = {
     Enter: (own) => connection.do({ do: "mainPress" }, own),
     " ": (own) => startOrStop(stage, own),
     Backspace: (own, shift) => connection.do({ do: shift ? "restore" : "peel" }, own),
-    Delete: (own, shift) => clearOrBringBack(stage, own, shift),
+    Delete: (own) => connection.do({ do: "clear" }, own),
+    u: (own, shift) => connection.do({ do: shift ? "redo" : "undo" }, own),
+    n: (own) => connection.do({ do: "cueNext" }, own),
+    b: (own) => connection.do({ do: "cuePrevious" }, own),
+    y: (own) => connection.do({ do: "handOff" }, own),
+    "+": (own) => connection.do({ do: "recordAnew" }, own),
+    ".": (own) => connection.do({ do: "stopAll" }, own),
+    0: (own) => armed() && connection.do({ do: "cueTacet", part: armed().id }, own),
+    PageUp: () => armNext(-1),
+    PageDown: () => armNext(1),
+    m: () => toggle(stage, armed(), "muted"),
+    j: () => toggle(stage, armed(), "solo"),
+    p: () => partDialog.open(armed()),
     Escape: () => panic(stage),
     t: (own) => connection.do({ do: "tapTempo" }, own),
     ArrowUp: () => connection.do({ do: "setTempo", bpm: state.show.bpm + 1 }),
@@ -28,8 +59,24 @@ export function shortcuts(stage, { chooser, settings }) {
     const { key, target, repeat, ctrlKey, metaKey, altKey } = event;
     const typing = target.matches("input:not([type=checkbox]):not([type=range]), select, textarea");
     const inDialog = document.querySelector("dialog[open]");
+    if (typing || inDialog || ownsKey(target, key)) {
+      return;
+    }
+    const letter = event.code.startsWith("Key") ? event.code.slice(3) : "";
+    if ((ctrlKey || metaKey) && letter === "Z") {
+      event.preventDefault();
+      acts.u(event.timeStamp, event.shiftKey);
+      return;
+    }
+    if (letter && !repeat && altKey !== event.shiftKey && !ctrlKey && !metaKey) {
+      const wanted = altKey ? letter.toLowerCase() : letter;
+      if (cue(wanted, event.timeStamp)) {
+        event.preventDefault();
+        return;
+      }
+    }
     const act = acts[key.length === 1 ? key.toLowerCase() : key];
-    if (!act || ctrlKey || metaKey || altKey || typing || inDialog || ownsKey(target, key)) {
+    if (!act || ctrlKey || metaKey || altKey) {
       return;
     }
     event.preventDefault();

@@ -41,6 +41,11 @@ export class SoundChooser {
     this.search.focus();
   }
 
+  /** A new part begins with its sound. */
+  openForNewPart() {
+    this.open({ id: 0, name: "the new part", shelf: [], sound: { drums: false, program: -1 } });
+  }
+
   #hear(choice) {
     this.choices.forEach((other) => other.setAttribute("aria-pressed", String(other === choice)));
     this.chosen = soundOf(choice);
@@ -68,6 +73,13 @@ export class SoundChooser {
   }
 
   #choose() {
+    if (!this.part.id) {
+      const choice = this.choices.find((c) => same(soundOf(c), this.chosen));
+      const name = choice.textContent.trim();
+      this.stage.connection.do({ do: "addPart", name, ...this.chosen });
+      this.dialog.close();
+      return;
+    }
     this.stage.connection.do({
       do: "chooseSound",
       part: this.part.id,

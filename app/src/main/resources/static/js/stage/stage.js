@@ -2,36 +2,69 @@ import { Connection } from "../house/connection.js";
 import { ServerClock } from "../house/server-clock.js";
 import { Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
+import { Concert } from "../input/concert.js";
 import { InputHub } from "../input/hub.js";
 import { StandIn } from "../input/stand-in.js";
+import { BalanceDialog } from "./balance.js";
+import { ClipDialog } from "./clip-dialog.js";
 import { Conductor } from "./conductor.js";
 import { dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
+import { Form } from "./form.js";
 import { Hands } from "./hands.js";
+import { PartDialog } from "./part-dialog.js";
+import { SectionDialog } from "./section-dialog.js";
 import { Settings } from "./settings.js";
 import { shortcuts } from "./shortcuts.js";
 import { SoundChooser } from "./sound-chooser.js";
 import { Staves } from "./staves.js";
+import { tickNow } from "./time.js";
 import { Words } from "./words.js";
 
 /** Brings the Stage to life: joins connection, sound, input and what is drawn. */
 const show = Number(document.getElementById("stage").dataset.show);
 const clock = new ServerClock();
-const connection = new Connection(show, clock);
+/** A page that only watches shows all, and changes nothing. */
+const watches = document.getElementById("stage").dataset.view === "watch";
+const connection = new Connection(show, clock, watches);
 const state = new State();
 const sound = new Sound(clock);
 const hub = new InputHub(connection, sound, state);
 const standIn = new StandIn(hub, clock);
 const words = new Words();
-const stage = { clock, connection, state, sound, hub, standIn, words };
+
+if (watches) {
+  connection.do = () => words.say("This page only watches: play on the other one.");
+  connection.ask = () => {};
+}
+
+const concert = new Concert(connection, state, clock);
+const stage = { clock, connection, state, sound, hub, standIn, words, concert };
 
 const chooser = new SoundChooser(stage);
 const settings = new Settings(stage);
-const staves = new Staves(stage, chooser);
-const views = [new Conductor(stage), staves, new Footboard(stage), new Hands(stage), settings];
+const partDialog = new PartDialog(stage, chooser);
+const clipDialog = new ClipDialog(stage);
+const sectionDialog = new SectionDialog(stage);
+const views = [
+  new Conductor(stage),
+  new Form(stage, sectionDialog),
+  new Staves(stage, { partDialog, clipDialog, chooser }),
+  new Footboard(stage),
+  new Hands(stage),
+  new BalanceDialog(stage),
+  settings,
+  partDialog,
+  clipDialog,
+  sectionDialog,
+];
 
 function draw() {
   views.forEach((view) => view.draw());
+}
+
+function balance() {
+  sound.setBalance(state.staves, state.show.master, state.show.bpm);
 }
 
 /** One page has the sound: this one, if it asked last. */
@@ -44,6 +77,7 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   state.take(welcome.state);
   state.press = welcome.press;
   state.holder = welcome.holder ?? "";
+  balance();
   sound.takeWholePlan(welcome.plan);
   if (sound.isOn && !state.holder) {
     connection.ask({ hold: true });
@@ -52,6 +86,10 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
 });
 connection.addEventListener("state", ({ detail }) => {
   state.take(detail);
+  if (detail.show || detail.parts) {
+    balance();
+  }
+  concert.look();
   draw();
 });
 connection.addEventListener("plan", ({ detail }) => sound.takePlan(detail));
@@ -67,6 +105,10 @@ connection.addEventListener("holder", ({ detail }) => {
   draw();
 });
 connection.addEventListener("standIn", ({ detail }) => standIn.play(detail));
+connection.addEventListener("concert", ({ detail }) => concert.play(detail));
+concert.addEventListener("change", () => {
+  document.getElementById("concert").textContent = concert.isOn ? "End the concert" : "Concert";
+});
 connection.addEventListener("line", ({ detail: there }) =>
   words.lamp("line-lamp", there ? "" : "no connection"),
 );
@@ -81,6 +123,9 @@ sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
 
 /** Browsers let a page sound only after a touch or a key. */
 async function wake() {
+  if (watches) {
+    return;
+  }
   if (!sound.isOn || !holds()) {
     await sound.start();
     if (sound.isOn) {
@@ -92,14 +137,15 @@ async function wake() {
 addEventListener("pointerdown", wake, { capture: true });
 addEventListener("keydown", wake, { capture: true });
 
-words.lamp("sound-lamp", "touch or press a key for sound");
+words.lamp("sound-lamp", watches ? "" : "touch or press a key for sound");
 dialogs();
-shortcuts(stage, { chooser, settings });
+shortcuts(stage, { chooser, settings, partDialog });
 connection.connect();
 
 /** Only what moves with time is drawn on each frame, and only while time moves. */
 function frame() {
-  views.forEach((view) => view.tick?.());
+  const tick = tickNow(stage);
+  views.forEach((view) => view.tick?.(tick));
   requestAnimationFrame(frame);
 }
 requestAnimationFrame(frame);

@@ -32,6 +32,7 @@ export class Stave {
     const scene = sceneOf(this.part, tick, state);
     this.#drawScene(scene);
     this.picture.moveTo(scene.position);
+    this.picture.hatchFrom(scene.hatch?.position ?? null, scene.hatch?.letter);
     this.#say(scene, tick);
   }
 
@@ -88,14 +89,33 @@ export class Stave {
   }
 }
 
-/** What a part is doing at a tick, as the engine's ticks say. */
+/** What a part is doing at a tick, as the engine's ticks say, and what comes next. */
 function sceneOf(part, tick, state) {
+  const scene = presentOf(part, tick, state);
+  if (tick !== null && part.cue && part.cue.at > tick) {
+    const letter = state.clips.get(part.cue.clip)?.letter ?? "tacet";
+    scene.cue = { at: part.cue.at, letter };
+    if (scene.clip && scene.position !== null) {
+      const position = scene.position + (part.cue.at - tick) / scene.clip.length;
+      scene.hatch = position <= 1.0001 ? { position, letter } : undefined;
+    }
+  }
+  if (tick !== null && part.changesAt > tick) {
+    scene.changesAt = part.changesAt;
+  }
+  return scene;
+}
+
+const MODES = { add: "OVERDUB", replace: "REPLACE", punch: "PUNCH", takes: "TAKES" };
+
+function presentOf(part, tick, state) {
   const { first, vamp, overdub, ready } = part;
   const bar = state.show.meter.barTicks;
   if (tick === null) {
     const clip = state.clips.get(ready);
     return {
       kind: clip ? "READY" : "TACET",
+      empty: !part.shelf.length,
       clip,
       position: null,
       awaiting: state.transport.awaiting,
@@ -116,15 +136,17 @@ function sceneOf(part, tick, state) {
   }
   const clip = vamp && state.clips.get(vamp.clip);
   if (!clip) {
-    return { kind: "TACET", position: null };
+    return { kind: "TACET", position: null, empty: !part.shelf.length };
   }
   if (tick < vamp.from) {
     return { kind: "READY", clip, position: null, at: vamp.from };
   }
   const pass = Math.floor((tick - vamp.phase) / clip.length);
   const place = tick - vamp.phase - pass * clip.length;
+  const mode = overdub && tick >= overdub.from ? MODES[overdub.mode] : "VAMP";
   return {
-    kind: overdub && tick >= overdub.from ? "OVERDUB" : "VAMP",
+    kind: mode,
+    rest: mode === "VAMP" ? 0 : breatherLeft(overdub, tick, clip.length),
     clip,
     pass: pass - Math.floor((vamp.from - vamp.phase) / clip.length) + 1,
     place,
@@ -132,14 +154,33 @@ function sceneOf(part, tick, state) {
   };
 }
 
+/** How long the breather still lasts, in ticks; 0 outside of one. */
+function breatherLeft({ from, breather }, tick, loop) {
+  const place = breather ? (tick - from) % (loop + breather) : 0;
+  return place >= loop ? loop + breather - place : 0;
+}
+
 function linesOf(scene, tick, meter) {
+  const lines = presentLines(scene, tick, meter);
+  if (scene.cue) {
+    const what = scene.cue.letter === "tacet" ? "tacet" : `${scene.cue.letter} enters`;
+    lines.next = `${what} in ${until(scene.cue.at - tick, meter)}`;
+  } else if (scene.changesAt) {
+    lines.next = `changes in ${until(scene.changesAt - tick, meter)}`;
+  } else if (scene.rest) {
+    lines.next = `breather: on in ${until(scene.rest, meter)}`;
+  }
+  return lines;
+}
+
+function presentLines(scene, tick, meter) {
   const { barTicks } = meter;
   switch (scene.kind) {
     case "TACET":
       return {
         style: "is-still",
         state: "TACET",
-        more: scene.awaiting ? "waiting for the first note" : "no loop yet",
+        more: scene.awaiting ? "waiting for the first note" : scene.empty ? "no loop yet" : "",
       };
     case "READY":
       return {

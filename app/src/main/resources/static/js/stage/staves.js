@@ -1,18 +1,21 @@
+import { BalanceStrip } from "./balance.js";
 import { pennant } from "./pennants.js";
+import { Shelf } from "./shelf.js";
 import { Stave } from "./stave.js";
-import { tickNow } from "./time.js";
 
 /** The parts, a stave for each, and the count-in's large numbers over them. */
 export class Staves {
-  constructor(stage, chooser) {
+  constructor(stage, { partDialog, clipDialog, chooser }) {
     this.stage = stage;
-    this.chooser = chooser;
+    this.partDialog = partDialog;
+    this.clipDialog = clipDialog;
+    document.getElementById("part-add").addEventListener("click", () => chooser.openForNewPart());
     this.root = document.getElementById("parts");
     this.countdown = document.createElement("div");
     this.countdown.className = "countdown";
     this.countdown.hidden = true;
     this.countdown.setAttribute("role", "timer");
-    /** @type {Map<number, {row: HTMLElement, stave: Stave}>} */
+    /** @type {Map<number, {row: HTMLElement, stave: Stave, shelf: Shelf, strip: BalanceStrip}>} */
     this.rows = new Map();
     this.heard = new Map();
     stage.hub.addEventListener("played", ({ detail }) => this.#hearing(detail));
@@ -31,37 +34,51 @@ export class Staves {
         this.rows.delete(id);
       }
     }
-    parts.forEach((part) => this.#drawPart(part));
+    parts.forEach((part, place) => this.#drawPart(part, place));
+    this.root.querySelector(".empty")?.remove();
     if (!parts.length) {
       const empty = document.createElement("p");
       empty.className = "empty";
-      empty.textContent = "This show has no part.";
-      this.root.replaceChildren(empty);
+      empty.textContent = "No part yet: add one with “+ part”, choosing its sound.";
+      this.root.append(empty);
     }
     this.root.append(this.countdown);
   }
 
-  tick() {
-    const tick = tickNow(this.stage);
+  tick(tick) {
     this.#drawCountdown(tick);
     for (const { stave } of this.rows.values()) {
       stave.tick(tick);
     }
   }
 
-  #drawPart(part) {
+  #drawPart(part, place) {
     const { state } = this.stage;
     if (!this.rows.has(part.id)) {
       this.rows.set(part.id, this.#newRow(part));
     }
-    const { row, stave } = this.rows.get(part.id);
+    const { row, stave, shelf, strip } = this.rows.get(part.id);
+    if (this.root.children[place] !== row) {
+      this.root.insertBefore(row, this.root.children[place] ?? null);
+    }
     const armed = state.armed === part.id;
+    if (armed && !row.classList.contains("armed")) {
+      row.scrollIntoView({ block: "nearest" });
+    }
     row.classList.toggle("armed", armed);
+    row.classList.toggle("silent", part.balance.gain === 0);
     row.querySelector("b").textContent = part.name;
     row.querySelector(".soundname").textContent = part.sound.name;
-    row.querySelector(".arm").lastChild.textContent = armed ? "armed" : "not armed";
+    row.querySelector(".arm").lastChild.textContent = armed ? "armed" : "arm";
+    row.querySelector(".arm").setAttribute("aria-pressed", String(armed));
     row.querySelector(".ring").hidden = !armed;
+    if (row.dataset.pennant !== String(part.pennant)) {
+      row.dataset.pennant = String(part.pennant);
+      row.querySelector(".pennant").replaceWith(pennant(part.pennant));
+    }
     stave.draw(part);
+    shelf.draw(part);
+    strip.draw(part);
   }
 
   #newRow(part) {
@@ -73,10 +90,10 @@ export class Staves {
     const name = document.createElement("b");
     const sound = document.createElement("button");
     sound.className = "soundname";
-    sound.title = "choose the sound";
-    sound.addEventListener("click", () => this.chooser.open(this.stage.state.parts.get(part.id)));
+    sound.title = "settings of the part";
+    sound.addEventListener("click", () => this.partDialog.open(this.stage.state.parts.get(part.id)));
     const arm = document.createElement("button");
-    arm.className = "btn small arm";
+    arm.className = "arm";
     const ring = document.createElement("span");
     ring.className = "ring";
     const hearing = document.createElement("span");
@@ -84,14 +101,17 @@ export class Staves {
     hearing.title = "lit while playing arrives";
     arm.append(hearing, ring, document.createElement("span"));
     arm.addEventListener("click", () => this.stage.connection.do({ do: "arm", part: part.id }));
-    who.append(pennant(part.id), name, sound, arm);
+    row.dataset.pennant = String(part.pennant);
+    who.append(pennant(part.pennant), name, sound, arm);
     const drawing = document.createElement("div");
     drawing.className = "drawing";
     const words = document.createElement("div");
     words.className = "statewords";
-    row.append(who, drawing, words);
+    const shelf = new Shelf(this.stage, this.clipDialog, part.id);
+    const strip = new BalanceStrip(this.stage, part.id);
+    row.append(who, drawing, words, shelf.element, strip.element);
     this.root.append(row);
-    return { row, stave: new Stave(this.stage, drawing, words) };
+    return { row, stave: new Stave(this.stage, drawing, words), shelf, strip };
   }
 
   /** The count-in, large across the staves: how many beats are left. */

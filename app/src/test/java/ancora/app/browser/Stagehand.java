@@ -34,14 +34,14 @@ final class Stagehand implements AutoCloseable {
             return true;
           }
         })`;
-        const { context, node } = ancora.sound;
+        const { context, output } = ancora.sound;
         await context.audioWorklet.addModule(URL.createObjectURL(new Blob([source], { type: "text/javascript" })));
         const tap = new AudioWorkletNode(context, "tap");
         globalThis.tapped = [];
         globalThis.clocks = [];
         ancora.sound.addEventListener("clock", ({ detail }) => clocks.push(detail));
         tap.port.onmessage = ({ data }) => globalThis.tapped.push(data);
-        node.connect(tap);
+        output.connect(tap);
         globalThis.heard = () => {
           const first = tapped[0].frame;
           const all = new Float32Array(tapped.at(-1).frame + 128 - first);

@@ -32,6 +32,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -117,6 +118,9 @@ class CommandJsonTest {
         new Command.MoveClip(PART, CLIP, 1),
         new Command.SetManner(
             PART, CLIP, Manner.DEFAULT.withPickup(960).withEntersOn(EntryUnit.BEAT)),
+        new Command.SplitPart(PART),
+        new Command.JoinParts(PART, new PartId(4)),
+        new Command.SplitClip(PART, CLIP, Set.of(36)),
         new Command.RenamePart(PART, "Bass"),
         new Command.DeletePart(PART),
         new Command.MovePart(PART, 0),

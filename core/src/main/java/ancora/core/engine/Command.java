@@ -21,6 +21,7 @@ import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.util.List;
+import java.util.Set;
 
 /** What a performer, a device or a page may ask of the engine. */
 public sealed interface Command {
@@ -285,6 +286,19 @@ public sealed interface Command {
 
   /** Sets how a clip comes in and goes round. */
   record SetManner(PartId part, ClipId clip, Manner manner) implements Command {}
+
+  /** Gives each drum of a part a part of its own. */
+  record SplitPart(PartId part) implements Command {}
+
+  /** Joins another part's clips into a part. */
+  record JoinParts(PartId part, PartId other) implements Command {}
+
+  /** Makes a clip of its own of some pitches of a clip. */
+  record SplitClip(PartId part, ClipId clip, Set<Integer> pitches) implements Command {
+    public SplitClip {
+      pitches = Set.copyOf(pitches);
+    }
+  }
 
   /** Gives a part another name. */
   record RenamePart(PartId part, String name) implements Command {}

@@ -23,6 +23,7 @@ import ancora.core.engine.Command.DuplicateClip;
 import ancora.core.engine.Command.EraseHeld;
 import ancora.core.engine.Command.HandOff;
 import ancora.core.engine.Command.HearTake;
+import ancora.core.engine.Command.JoinParts;
 import ancora.core.engine.Command.KeyDown;
 import ancora.core.engine.Command.KeyPressure;
 import ancora.core.engine.Command.KeyUp;
@@ -60,6 +61,8 @@ import ancora.core.engine.Command.SetPennant;
 import ancora.core.engine.Command.SetRecording;
 import ancora.core.engine.Command.SetSection;
 import ancora.core.engine.Command.SetTempo;
+import ancora.core.engine.Command.SplitClip;
+import ancora.core.engine.Command.SplitPart;
 import ancora.core.engine.Command.SpreadTakes;
 import ancora.core.engine.Command.Start;
 import ancora.core.engine.Command.Stop;
@@ -171,6 +174,15 @@ final class Rules {
         part(RenamePart::part, (p, c) -> p.withName(c.name())));
     edit(DeletePart.class, c -> "delete a part", (s, c, m) -> Shelves.deletePart(s, c.part()));
     edit(MovePart.class, c -> "move a part", (s, c, m) -> Shelves.movePart(s, c.part(), c.place()));
+    edit(SplitPart.class, c -> "split a part", (s, c, m) -> Splitting.splitPart(s, c.part()));
+    edit(
+        JoinParts.class,
+        c -> "join parts",
+        (s, c, m) -> Splitting.joinParts(s, c.part(), c.other()));
+    edit(
+        SplitClip.class,
+        c -> "split a clip",
+        (s, c, m) -> Splitting.splitClip(s, c.part(), c.clip(), c.pitches()));
     edit(AddPart.class, c -> "add a part", (s, c, m) -> Settings.addPart(s, c));
     edit(ChooseSound.class, c -> "choose a sound", (s, c, m) -> Settings.sound(s, c));
 

@@ -122,6 +122,19 @@ public record Show(
         .orElseThrow(() -> new Refusal("There is no such section in this show."));
   }
 
+  /** Whether only some parts are heard. */
+  public boolean hasSolo() {
+    return parts.stream().anyMatch(part -> part.balance().solo());
+  }
+
+  /**
+   * How loud a part is heard, as a factor of amplitude: 0 if it is muted, or if others are solo.
+   */
+  public double gainOf(Part part) {
+    Balance balance = part.balance();
+    return balance.muted() || hasSolo() && !balance.solo() ? 0 : balance.gain();
+  }
+
   /** This show with one more part at the end. */
   public Show withNewPart(String name, Sound sound) {
     List<Part> next = new ArrayList<>(parts);

@@ -1,0 +1,163 @@
+/**
+ * What the parts go through between the audio thread and the loudspeakers: each its level, its place
+ * between left and right, and its sends to echo and room; all together the master. The browser's own
+ * nodes do it, so that every change is smooth and costs the music nothing. How loud a part is heard is
+ * worked out by the engine.
+ *
+ * @typedef {{level: number, pan: number, gain: number, echo: number, room: number}} Balance
+ * @typedef {{gain: number, echoTicks: number, repeats: number, tone: number, room: number}} Master
+ */
+
+/** A change is heard within some of these, in seconds: no clicks. */
+const SMOOTH = 0.008;
+
+const IMPULSE_SEED = 48271;
+
+export class Mixer {
+  /**
+   * @param {AudioContext} context
+   * @param {AudioWorkletNode} node its output 0 is the click, the others are parts
+   */
+  constructor(context, node) {
+    this.context = context;
+    this.node = node;
+    this.output = context.createGain();
+    this.output.connect(context.destination);
+    this.meter = context.createAnalyser();
+    this.meter.fftSize = 8192;
+    this.output.connect(this.meter);
+    this.samples = new Float32Array(this.meter.fftSize);
+    this.wet = context.createGain();
+    this.wet.connect(this.output);
+    this.#makeEcho();
+    this.room = context.createConvolver();
+    this.room.connect(this.wet);
+    node.connect(this.output, 0);
+    /** @type {Map<number, object>} what each part goes through */
+    this.strips = new Map();
+  }
+
+  /**
+   * @param {{id: number, balance: Balance}[]} parts
+   * @param {Master} master
+   * @param {number} bpm the echo keeps time with it
+   */
+  set(parts, master, bpm) {
+    for (const { id, balance } of parts) {
+      const strip = this.strips.get(id) ?? this.#strip(id);
+      this.#glide(strip.level.gain, balance.gain);
+      this.#glide(strip.pan.pan, balance.pan / 100);
+      this.#glide(strip.echo.gain, balance.echo / 100);
+      this.#glide(strip.room.gain, balance.room / 100);
+    }
+    this.#glide(this.output.gain, master.gain);
+    const step = (master.echoTicks * 60) / bpm / 960;
+    this.delays.forEach((delay) => this.#glide(delay.delayTime, step));
+    this.tones.forEach((tone) => this.#glide(tone.frequency, master.tone));
+    this.repeats = master.repeats / 100;
+    this.#glide(this.feedback.gain, this.repeats);
+    if (this.roomSeconds !== master.room) {
+      this.roomSeconds = master.room;
+      this.room.buffer = impulse(this.context, master.room);
+    }
+  }
+
+  /** After a stop nothing rings on, not in the room either. */
+  hush() {
+    this.hushed = true;
+    this.#glide(this.wet.gain, 0);
+    this.#glide(this.feedback.gain, 0);
+  }
+
+  /** Something sounds again. */
+  wake() {
+    if (this.hushed) {
+      this.hushed = false;
+      this.#glide(this.wet.gain, 1);
+      this.#glide(this.feedback.gain, this.repeats);
+    }
+  }
+
+  /** @returns {number} the highest level of the last moments, 1 being all that the output can give */
+  peak() {
+    this.meter.getFloatTimeDomainData(this.samples);
+    return this.samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+  }
+
+  /** @returns {number} the output of the audio thread that a part has; 0 if there is none for it */
+  slotOf(part) {
+    return this.strips.get(part)?.slot ?? 0;
+  }
+
+  #strip(id) {
+    const used = new Set([...this.strips.values()].map(({ slot }) => slot));
+    let slot = 1;
+    while (used.has(slot)) {
+      slot++;
+    }
+    if (slot >= this.node.numberOfOutputs) {
+      const [gone] = this.strips.keys();
+      slot = this.strips.get(gone).slot;
+      this.node.disconnect(slot);
+      this.strips.delete(gone);
+    }
+    const { context } = this;
+    const strip = {
+      slot,
+      level: context.createGain(),
+      pan: context.createStereoPanner(),
+      echo: context.createGain(),
+      room: context.createGain(),
+    };
+    strip.level.gain.value = 0;
+    strip.echo.gain.value = 0;
+    strip.room.gain.value = 0;
+    this.node.connect(strip.level, slot);
+    strip.level.connect(strip.pan).connect(this.output);
+    strip.level.connect(strip.echo).connect(this.echoIn);
+    strip.level.connect(strip.room).connect(this.room);
+    this.strips.set(id, strip);
+    this.node.port.postMessage({ slot, part: id });
+    return strip;
+  }
+
+  /** From side to side: left after one step, right after two, and round again. */
+  #makeEcho() {
+    const { context } = this;
+    const side = (place) => {
+      const delay = context.createDelay(12);
+      const tone = context.createBiquadFilter();
+      const pan = context.createStereoPanner();
+      pan.pan.value = place;
+      delay.connect(tone).connect(pan).connect(this.wet);
+      return { delay, tone };
+    };
+    const left = side(-0.7);
+    const right = side(0.7);
+    this.feedback = context.createGain();
+    this.echoIn = left.delay;
+    left.tone.connect(right.delay);
+    right.tone.connect(this.feedback).connect(left.delay);
+    this.delays = [left.delay, right.delay];
+    this.tones = [left.tone, right.tone];
+  }
+
+  #glide(parameter, value) {
+    parameter.setTargetAtTime(value, this.context.currentTime, SMOOTH);
+  }
+}
+
+/** What a room answers to a clap: noise that dies away by 60 dB. The same each time. */
+function impulse(context, seconds) {
+  const frames = Math.max(1, Math.round(seconds * context.sampleRate));
+  const buffer = context.createBuffer(2, frames, context.sampleRate);
+  let seed = IMPULSE_SEED;
+  for (let channel = 0; channel < 2; channel++) {
+    const data = buffer.getChannelData(channel);
+    for (let i = 0; i < frames; i++) {
+      seed = (seed * 16807) % 2147483647;
+      data[i] = (seed / 1073741823.5 - 1) * 10 ** ((-3 * i) / frames);
+    }
+  }
+  return buffer;
+}

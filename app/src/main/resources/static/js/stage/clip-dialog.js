@@ -1,0 +1,143 @@
+import { count } from "./time.js";
+
+/** The drawer with all that can be done to one clip. */
+export class ClipDialog {
+  constructor(stage) {
+    this.stage = stage;
+    this.dialog = document.getElementById("clip-dialog");
+    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
+    on("clip-name", "change", ({ target }) => this.#do({ do: "renameClip", name: target.value }));
+    on("clip-enters-on", "change", ({ target }) => this.#setManner({ entersOn: target.value || null }));
+    on("clip-in-step", "change", ({ target }) => this.#setManner({ inStep: target.value === "true" }));
+    on("clip-pickup", "change", ({ target }) => this.#setManner({ pickup: Number(target.value) }));
+    on("clip-ring", "change", ({ target }) => this.#setManner({ ring: target.checked }));
+    on("clip-under-way", "change", ({ target }) => this.#setManner({ underWay: target.checked }));
+    on("clip-duplicate", "click", () => this.#do({ do: "duplicateClip" }));
+    on("clip-left", "click", () => this.#move(-1));
+    on("clip-right", "click", () => this.#move(1));
+    on("clip-split", "click", () => this.#split());
+    on("clip-delete", "click", () => {
+      this.#do({ do: "deleteClip" });
+      this.dialog.close();
+    });
+    for (const button of this.dialog.querySelectorAll("[data-reshape]")) {
+      button.addEventListener("click", () => this.#reshape(button.dataset.reshape));
+    }
+  }
+
+  open(part, clip) {
+    this.part = part;
+    this.clip = clip;
+    this.#fill();
+    this.dialog.showModal();
+  }
+
+  draw() {
+    if (this.dialog.open) {
+      this.#fill();
+    }
+  }
+
+  get #now() {
+    return this.stage.state.clips.get(this.clip);
+  }
+
+  #fill() {
+    const { state } = this.stage;
+    const clip = this.#now;
+    const part = state.parts.get(this.part);
+    if (!clip || !part) {
+      this.dialog.close();
+      return;
+    }
+    const { barTicks, beatTicks } = state.show.meter;
+    const bars = clip.length / barTicks;
+    const notes = clip.layers.reduce((sum, layer) => sum + layer.notes.length, 0);
+    const long = Number.isInteger(bars) ? count(bars, "bar") : count(clip.length / beatTicks, "beat");
+    document.getElementById("clip-title").textContent =
+      `${part.name} ${clip.letter}: ${long}, ${count(clip.layers.length, "layer")}, ${count(notes, "note")}`;
+    put("clip-name", clip.name);
+    put("clip-enters-on", clip.manner.entersOn ?? "");
+    put("clip-in-step", clip.manner.inStep);
+    const beats = Array.from({ length: barTicks / beatTicks + 1 }, (_, i) => i);
+    document
+      .getElementById("clip-pickup")
+      .replaceChildren(...beats.map((n) => new Option(n ? count(n, "beat") : "none", String(n * beatTicks))));
+    put("clip-pickup", clip.manner.pickup);
+    document.getElementById("clip-ring").checked = clip.manner.ring;
+    document.getElementById("clip-under-way").checked = clip.manner.underWay;
+    document.getElementById("takes").replaceChildren(...clip.takes.map((take) => this.#take(clip, take)));
+  }
+
+  #take(clip, { number, name, partial, notes }) {
+    const item = document.createElement("li");
+    const heard = number === clip.take;
+    const words = document.createElement("span");
+    const called = [`take ${number}`, name, partial && "(partial)"].filter(Boolean).join(" ");
+    words.textContent = `${called}, ${count(notes, "note")}`;
+    item.append(words);
+    if (heard) {
+      const now = document.createElement("b");
+      now.textContent = clip.takes.length > 1 ? "heard" : "the only take";
+      item.append(now);
+    } else {
+      item.append(
+        this.#button("hear", () => this.#do({ do: "hearTake", take: number, atOnce: false })),
+        this.#button("delete", () => this.#do({ do: "deleteTake", take: number })),
+      );
+    }
+    if (heard && clip.takes.length > 1) {
+      item.append(
+        this.#button("keep only this", () => this.#do({ do: "cropTakes" })),
+        this.#button("spread to clips", () => this.#do({ do: "spreadTakes" })),
+      );
+    }
+    return item;
+  }
+
+  #button(words, act) {
+    const button = document.createElement("button");
+    button.className = "btn small";
+    button.textContent = words;
+    button.addEventListener("click", act);
+    return button;
+  }
+
+  #do(command) {
+    this.stage.connection.do({ part: this.part, clip: this.clip, ...command });
+  }
+
+  #setManner(change) {
+    this.#do({ do: "setManner", manner: { ...this.#now.manner, ...change } });
+  }
+
+  #reshape(how) {
+    const beat = this.stage.state.show.meter.beatTicks;
+    const reshaping = {
+      halve: { by: "halve" },
+      twice: { by: "twice" },
+      earlier: { by: "shift", ticks: -beat },
+      later: { by: "shift", ticks: beat },
+    }[how];
+    this.#do({ do: "reshape", reshaping });
+  }
+
+  #move(by) {
+    const place = this.stage.state.parts.get(this.part).shelf.indexOf(this.clip) + by;
+    this.#do({ do: "moveClip", place });
+  }
+
+  /** The lower half of the pitches that are there. */
+  #split() {
+    const pitches = this.#now.layers.flatMap((layer) => layer.notes.map(([, pitch]) => pitch));
+    const sorted = [...new Set(pitches)].sort((a, b) => a - b);
+    this.#do({ do: "splitClip", pitches: sorted.slice(0, Math.max(1, Math.floor(sorted.length / 2))) });
+  }
+}
+
+function put(id, value) {
+  const element = document.getElementById(id);
+  if (document.activeElement !== element) {
+    element.value = String(value);
+  }
+}

@@ -1,0 +1,104 @@
+import { PENNANTS, pennant } from "./pennants.js";
+
+/** The drawer with a part's settings. */
+export class PartDialog {
+  constructor(stage, chooser) {
+    this.stage = stage;
+    this.dialog = document.getElementById("part-dialog");
+    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
+    const number = ({ value }) => (value === "" ? null : Number(value));
+    const input = (id, field, read, otherwise) =>
+      on(id, "change", ({ target }) => this.#setInput({ [field]: read(target) ?? otherwise }));
+    input("part-channel", "channel", number, null);
+    input("part-monitoring", "monitoring", ({ value }) => value);
+    input("part-transpose", "transpose", number, 0);
+    input("part-velocity", "velocity", number, null);
+    input("part-offset", "offset", number, 0);
+    on("part-name", "change", ({ target }) => this.#do({ do: "renamePart", name: target.value }));
+    on("part-leaving", "change", ({ target }) => this.#do({ do: "setLeaving", leaving: target.value }));
+    on("part-sound", "click", () => {
+      this.dialog.close();
+      chooser.open(this.#now);
+    });
+    on("part-up", "click", () => this.#move(-1));
+    on("part-down", "click", () => this.#move(1));
+    on("part-split", "click", () => this.#do({ do: "splitPart" }, true));
+    on("part-join", "click", () => this.#join());
+    on("part-delete", "click", () => this.#do({ do: "deletePart" }, true));
+  }
+
+  open(part) {
+    if (part) {
+      this.part = part.id;
+      this.#fill();
+      this.dialog.showModal();
+    }
+  }
+
+  draw() {
+    if (this.dialog.open) {
+      this.#fill();
+    }
+  }
+
+  get #now() {
+    return this.stage.state.parts.get(this.part);
+  }
+
+  #fill() {
+    const part = this.#now;
+    if (!part) {
+      this.dialog.close();
+      return;
+    }
+    document.getElementById("part-title").textContent = part.name;
+    document.getElementById("part-sound").textContent = part.sound.name;
+    put("part-name", part.name);
+    put("part-channel", part.input.channel ?? "");
+    put("part-monitoring", part.input.monitoring);
+    put("part-transpose", part.input.transpose);
+    put("part-velocity", part.input.velocity ?? "");
+    put("part-offset", part.input.offset);
+    put("part-leaving", part.leaving);
+    document.getElementById("part-split").hidden = !part.sound.drums;
+    const { order } = this.stage.state;
+    document.getElementById("part-join").hidden = order.at(-1) === part.id;
+    document.getElementById("pennants").replaceChildren(
+      ...Array.from({ length: PENNANTS }, (_, i) => {
+        const button = document.createElement("button");
+        button.append(pennant(i));
+        button.setAttribute("aria-label", `pennant ${i + 1}`);
+        button.setAttribute("aria-pressed", String(i === part.pennant));
+        button.addEventListener("click", () => this.#do({ do: "setPennant", pennant: i }));
+        return button;
+      }),
+    );
+  }
+
+  #do(command, close = false) {
+    this.stage.connection.do({ part: this.part, ...command });
+    if (close) {
+      this.dialog.close();
+    }
+  }
+
+  #setInput(change) {
+    this.#do({ do: "setPartInput", ...this.#now.input, ...change });
+  }
+
+  #move(by) {
+    this.#do({ do: "movePart", place: this.stage.state.order.indexOf(this.part) + by });
+  }
+
+  #join() {
+    const { order } = this.stage.state;
+    this.#do({ do: "joinParts", other: order[order.indexOf(this.part) + 1] }, true);
+  }
+}
+
+function put(id, value) {
+  const element = document.getElementById(id);
+  if (document.activeElement !== element) {
+    element.value = String(value);
+  }
+}
