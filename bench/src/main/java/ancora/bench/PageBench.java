@@ -68,7 +68,9 @@ final class PageBench implements AutoCloseable {
                             "--no-first-run",
                             "--disable-quic")));
     page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
-    page.navigate("http://localhost:" + port + "/shows/1");
+    page.navigate("http://localhost:" + port + "/");
+    page.getByLabel("Name of a new show").fill("Bench");
+    page.getByLabel("Name of a new show").press("Enter");
     page.waitForFunction("() => globalThis.ancora?.state.show");
     page.mouse().click(640, 120);
     page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
@@ -93,8 +95,6 @@ final class PageBench implements AutoCloseable {
 
   /** Errors of recorded onsets against the hand's true times, in ms: median and 99 %. */
   double[] recordedOnsets() {
-    page.keyboard().press("Delete");
-    page.waitForFunction("() => ancora.state.clips.size === 0");
     page.evaluate(
         """
         () => {

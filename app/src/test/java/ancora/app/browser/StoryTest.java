@@ -76,9 +76,9 @@ class StoryTest {
     untilTick(page, 0);
     assertThat(page.locator(".statewords .state")).hasText("RECORD");
     page.keyboard().press("z");
-    untilTick(page, 1800);
+    untilTick(page, 1200);
     page.keyboard().press("x");
-    untilTick(page, 3000);
+    untilTick(page, 1700);
     page.keyboard().press("Enter");
     assertThat(words(page, "main")).containsText("record on");
     untilTick(page, 3900);
@@ -127,7 +127,7 @@ class StoryTest {
     assertThat(page.locator("#sounds-dialog")).isVisible();
     page.keyboard().type("bells");
     assertThat(page.locator(".soundchoice:visible")).hasCount(1);
-    page.getByText("Tubular Bells").click();
+    page.locator(".soundchoice:visible").click();
     assertThat(page.locator("#sound-keep")).hasText("Replace the sound of Kit");
     page.locator("#sound-keep").click();
     assertThat(page.locator(".soundname").first()).hasText("Tubular Bells");

@@ -132,7 +132,7 @@ class StageSocketTest {
     try (PageStandIn page = page("one")) {
       page.next("welcome");
       page.done(
-          "{\"do\":\"setRecording\",\"entersOn\":\"NOW\",\"closesOn\":\"BEAT\",\"forgiveness\":120,\"lengthRule\":\"ANY\",\"fixedUnits\":1,\"overdubAfter\":true,\"countInBars\":0,\"fromFirstNote\":false}");
+          "{\"do\":\"setRecording\",\"entersOn\":\"NOW\",\"closesOn\":\"BEAT\",\"forgiveness\":120,\"lengthRule\":\"ANY\",\"fixedUnits\":1,\"overdubAfter\":true,\"countInBars\":0,\"breatherBars\":0,\"mergePedals\":false,\"fromFirstNote\":false}");
       page.done("{\"do\":\"setTempo\",\"bpm\":400}");
       page.done("{\"do\":\"mainPress\"}");
       page.done(KEY);
