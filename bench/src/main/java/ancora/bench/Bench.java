@@ -35,6 +35,8 @@ public final class Bench {
           "%.2f ms".formatted(onsets[0]),
           "½ tick + 0.5 ms");
       row("recorded onset against the key, 99 %", "%.2f ms".formatted(onsets[1]), "2 ms");
+      row("onsets of a loop, median / 99 % / line", three(page.renderedOnsets()), "0 samples");
+      row("  the same, the JDK's sequencer", three(SequencerBench.errors()), "to compare");
       row("script a frame, Stage with one part, 99 %", pair(page.scriptPerFrame()), "4 ms");
     }
   }
@@ -59,6 +61,10 @@ public final class Bench {
 
   private void row(String what, String measured, String budget) {
     rows.add(new String[] {what, measured, budget});
+  }
+
+  private static String three(double[] errors) {
+    return String.format(Locale.ROOT, "%.2f / %.2f / %.2f ms", errors[0], errors[1], errors[2]);
   }
 
   private static String pair(double[] medianAnd99) {

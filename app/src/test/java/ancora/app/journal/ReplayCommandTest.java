@@ -99,6 +99,24 @@ class ReplayCommandTest {
     assertThat(Files.readString(events)).isEqualTo(Files.readString(expected));
   }
 
+  /** Another reader than the JDK's: @tonejs/midi, from npm. */
+  @Test
+  void theFileIsReadByAnotherLibrary() throws IOException, InterruptedException {
+    Path midi = folder.resolve("out.mid");
+    run(JOURNALS.resolve("12-cues-and-sections.jsonl").toString(), "--midi", midi.toString());
+    Process node =
+        new ProcessBuilder("node", "src/test/js-support/read-midi.mjs", midi.toString())
+            .redirectError(ProcessBuilder.Redirect.INHERIT)
+            .start();
+    String read = new String(node.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(node.waitFor()).isZero();
+    assertThat(read.strip())
+        .isEqualTo(
+            "{\"ppq\":960,\"tempos\":[[0,120]],\"meters\":[[4,4]],\"tracks\":["
+                + "{\"name\":\"Keys\",\"notes\":[[0,60,96],[3840,62,96],[7680,60,96]]},"
+                + "{\"name\":\"Bass\",\"notes\":[[0,40,96],[7680,40,96]]}]}");
+  }
+
   @Test
   void untilABarItGoesOnOrStops() throws IOException {
     List<String> lines = block("jsonl").lines().toList();

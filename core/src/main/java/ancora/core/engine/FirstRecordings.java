@@ -59,7 +59,7 @@ final class FirstRecordings {
       long length = lengths(stage, part).allowedFrom(settings.fixedUnits() * unit);
       cued = withUntil(cued, part, start + length);
     }
-    return Playing.takeFromHindsight(cued, part, since);
+    return NoteTaking.takeFromHindsight(cued, part, since);
   }
 
   /** Lets the loop close at a tick, or not yet, if that is {@link Ticks#OPEN}. */
@@ -116,7 +116,7 @@ final class FirstRecordings {
             .mapOn(part, p -> p.withFirst(Optional.empty()).withVamp(vamp).withOverdub(overdub));
     TempoMap map = stage.map().orElseThrow();
     return goesOn && !keepPastWindow
-        ? Playing.takeFromHindsight(shelved, part, map.microsOf(first.until()))
+        ? NoteTaking.takeFromHindsight(shelved, part, map.microsOf(first.until()))
         : shelved;
   }
 

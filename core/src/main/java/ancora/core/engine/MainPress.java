@@ -190,7 +190,7 @@ public final class MainPress {
     Overdub overdub =
         Mends.breathing(
             stage, Overdub.adding(vamp.clip(), from, Ticks.OPEN, tick, clip.layers().size()), clip);
-    return Playing.takeFromHindsight(
+    return NoteTaking.takeFromHindsight(
         stage.mapOn(part, on -> on.withOverdub(overdub)), part, map.microsOf(from));
   }
 
@@ -198,7 +198,7 @@ public final class MainPress {
   private static Stage stopOverdub(Stage stage, PartId part, long until) {
     Overdub overdub = stage.on(part).overdub().orElseThrow();
     return overdub.isAdding()
-        ? Playing.leaveSince(stage, part, overdub, until)
+        ? NoteTaking.leaveSince(stage, part, overdub, until)
             .mapOn(part, p -> p.withOverdub(overdub.withUntil(until)))
         : Mends.end(stage, part, until);
   }

@@ -23,9 +23,9 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /**
- * Mending a loop while it goes round: replace, punch and held erase. What was there is silent from
- * the moment on at which the mending begins, and is taken out as it is passed; what is not reached
- * is back in the next pass.
+ * Mending a loop while it goes round: replace and punch, and what is silent meanwhile. What was
+ * there is silent from the moment on at which the mending begins, and is taken out as it is passed;
+ * what is not reached is back in the next pass.
  */
 final class Mends {
 
@@ -93,7 +93,7 @@ final class Mends {
         next = passOverdub(next, entry.getKey(), on, on.overdub().get(), tick);
       }
     }
-    return next.hands().erase().isPresent() ? passErase(next, tick) : next;
+    return next.hands().erase().isPresent() ? Erasing.passTo(next, tick) : next;
   }
 
   private static boolean takesOut(Overdub overdub) {
@@ -137,7 +137,7 @@ final class Mends {
   }
 
   /** Whether a place of the window sounds at a tick from one on to another, not included. */
-  private static boolean passed(long place, LoopWindow window, Vamp vamp, long from, long until) {
+  static boolean passed(long place, LoopWindow window, Vamp vamp, long from, long until) {
     long offset = vamp.phase() + place - window.start() - from;
     return Math.floorMod(offset, window.length()) < until - from;
   }
@@ -149,13 +149,13 @@ final class Mends {
   static Stage end(Stage stage, PartId part, long tick) {
     Stage erased =
         stage.hands().erase().filter(erase -> erase.part().equals(part)).isPresent()
-            ? endErase(stage, tick)
+            ? Erasing.end(stage, tick)
             : stage;
     Optional<Overdub> overdub = erased.on(part).overdub().filter(o -> o.isOpen() && !o.isAdding());
     if (overdub.isEmpty()) {
       return erased;
     }
-    Stage left = Playing.leaveSince(erased, part, overdub.get(), tick);
+    Stage left = NoteTaking.leaveSince(erased, part, overdub.get(), tick);
     if (overdub.get().mode() instanceof Overdub.Taking) {
       return TakesMode.end(left, part, overdub.get(), tick);
     }
@@ -172,83 +172,6 @@ final class Mends {
         part,
         before,
         what + " in " + Edits.name(stage, part, before));
-  }
-
-  static Stage erase(Stage stage, boolean on, Moment moment) {
-    if (!on) {
-      Refusal.unless(stage.hands().erase().isPresent(), "Erase is not held.");
-      return endErase(stage, tick(stage, moment));
-    }
-    Refusal.unless(stage.hands().erase().isEmpty(), "Erase is held already.");
-    PartId part = stage.armedPart();
-    Clip clip = soundingClip(stage, part);
-    Refusal.unless(
-        stage.on(part).overdub().map(o -> !o.isOpen() || o.isAdding()).orElse(true),
-        "One way of recording at a time: switch the other off first.");
-    long tick = tick(stage, moment);
-    Erase erase = new Erase(part, clip, List.of());
-    for (HeldKey key : stage.heldKeys()) {
-      erase = key.part().equals(part) ? erase.down(key.pitch(), tick) : erase;
-    }
-    return stage.withHands(stage.hands().withErase(Optional.of(erase)));
-  }
-
-  private static Stage passErase(Stage stage, long tick) {
-    Erase erase = stage.hands().erase().orElseThrow();
-    Optional<Vamp> vamp = vampOf(stage, erase);
-    if (vamp.isEmpty()) {
-      return stage;
-    }
-    Clip clip = stage.clip(erase.part(), erase.before().id());
-    Set<Long> out = erased(clip, erase, vamp.get(), tick);
-    return out.isEmpty() ? stage : stage.withClip(erase.part(), without(clip, out, List.of()));
-  }
-
-  /**
-   * Ends a hold of erase, as one step of the history. Notes that were taken out after its end,
-   * since the end arrived late, are back.
-   */
-  static Stage endErase(Stage stage, long tick) {
-    Erase erase = stage.hands().erase().orElseThrow().allUp(tick);
-    Stage next = stage.withHands(stage.hands().withErase(Optional.empty()));
-    Optional<Vamp> vamp = vampOf(stage, erase);
-    if (vamp.isEmpty()) {
-      return next;
-    }
-    Clip before = erase.before();
-    Clip now = next.clip(erase.part(), before.id());
-    Set<Long> out = erased(before, erase, vamp.get(), tick);
-    Clip mended = withBack(next, erase.part(), now, before, out, List.of());
-    Clip added = without(mended, erased(mended, erase, vamp.get(), tick), List.of());
-    return Edits.notedClip(
-        next.withClip(erase.part(), added),
-        erase.part(),
-        before,
-        "erase in " + Edits.name(stage, erase.part(), before));
-  }
-
-  private static Optional<Vamp> vampOf(Stage stage, Erase erase) {
-    return stage.on(erase.part()).vamp().filter(v -> v.clip().equals(erase.before().id()));
-  }
-
-  /** Notes of a held pitch that were passed while it was held, and drones that sounded on one. */
-  private static Set<Long> erased(Clip clip, Erase erase, Vamp vamp, long tick) {
-    LoopWindow window = clip.window();
-    return clip.notes()
-        .filter(note -> window.contains(note.meant()))
-        .filter(
-            note ->
-                erase.strokes().stream()
-                    .anyMatch(
-                        stroke -> {
-                          long until = Math.min(stroke.until(), tick);
-                          boolean drone = note.length() >= window.length() && until > stroke.from();
-                          return stroke.pitch() == note.pitch()
-                              && (drone
-                                  || passed(note.meant(), window, vamp, stroke.from(), until));
-                        }))
-        .map(Note::id)
-        .collect(Collectors.toSet());
   }
 
   /**
@@ -315,7 +238,7 @@ final class Mends {
         : Optional.empty();
   }
 
-  private static Clip without(Clip clip, Set<Long> ids, List<Move> moves) {
+  static Clip without(Clip clip, Set<Long> ids, List<Move> moves) {
     return clip.withLayers(
             clip.layers().stream()
                 .map(layer -> layer.where(note -> !ids.contains(note.id())))
@@ -325,7 +248,7 @@ final class Mends {
   }
 
   /** A clip without some of the notes that it had before, and with all the others of them. */
-  private static Clip withBack(
+  static Clip withBack(
       Stage stage, PartId part, Clip now, Clip before, Set<Long> out, List<Move> movesOut) {
     Map<Integer, Layer> layers = new HashMap<>();
     now.layers().forEach(layer -> layers.put(layer.number(), layer));

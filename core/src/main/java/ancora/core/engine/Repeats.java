@@ -83,8 +83,8 @@ final class Repeats {
     for (HeldKey.Repeated repeat : key.repeated()) {
       next =
           repeat.line() >= tick
-              ? Playing.withoutNote(next, key.part(), repeat.noteId())
-              : Playing.mapNote(
+              ? NoteTaking.withoutNote(next, key.part(), repeat.noteId())
+              : NoteTaking.mapNote(
                   next,
                   key.part(),
                   repeat.noteId(),
@@ -117,7 +117,7 @@ final class Repeats {
     }
     return on.overdub()
         .filter(overdub -> overdub.covers(line))
-        .flatMap(overdub -> Playing.addInPass(counted, part, overdub, note))
+        .flatMap(overdub -> NoteTaking.addInPass(counted, part, overdub, note))
         .orElse(stage);
   }
 }

@@ -106,7 +106,7 @@ final class Rules {
     to(Replace.class, (s, c, m) -> Mends.replace(s, c.on(), m));
     to(Punch.class, (s, c, m) -> Mends.punch(s, c.from(), c.to(), m));
     to(PunchOff.class, (s, c, m) -> Mends.punchOff(s, m));
-    to(EraseHeld.class, (s, c, m) -> Mends.erase(s, c.on(), m));
+    to(EraseHeld.class, (s, c, m) -> Erasing.set(s, c.on(), m));
     to(Takes.class, (s, c, m) -> TakesMode.set(s, c.on(), m));
     to(HearTake.class, (s, c, m) -> TakesMode.hear(s, c.part(), c.clip(), c.take(), c.atOnce(), m));
 

@@ -112,15 +112,25 @@ public final class MidiFile {
     writeTempos(conductor, roll.map(), begin, shift);
     long last = begin;
     for (Sounded s : notes) {
-      int command = s.kind() == Sounded.Kind.ON ? ShortMessage.NOTE_ON : ShortMessage.NOTE_OFF;
-      int channel = channels.get(s.part());
-      add(
-          tracks.get(s.part()),
-          s.tick() + shift,
-          new ShortMessage(command, channel, s.pitch(), s.velocity()));
+      add(tracks.get(s.part()), s.tick() + shift, message(s, channels.get(s.part())));
       last = Math.max(last, s.tick() + shift);
     }
     return Ticks.ceil(last + 1, bar);
+  }
+
+  /** MIDI 1.0, channel voice messages; of the 14 bits of a bend the lower seven come first. */
+  private static ShortMessage message(Sounded s, int channel) throws InvalidMidiDataException {
+    return switch (s.kind()) {
+      case ON -> new ShortMessage(ShortMessage.NOTE_ON, channel, s.pitch(), s.velocity());
+      case OFF -> new ShortMessage(ShortMessage.NOTE_OFF, channel, s.pitch(), s.velocity());
+      case CONTROL_CHANGE ->
+          new ShortMessage(ShortMessage.CONTROL_CHANGE, channel, s.pitch(), s.velocity());
+      case PITCH_BEND ->
+          new ShortMessage(
+              ShortMessage.PITCH_BEND, channel, s.velocity() & 0x7f, s.velocity() >> 7);
+      case CHANNEL_PRESSURE ->
+          new ShortMessage(ShortMessage.CHANNEL_PRESSURE, channel, s.velocity(), 0);
+    };
   }
 
   private static void writeHead(Track track, Show show) throws InvalidMidiDataException {

@@ -8,6 +8,7 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.engine.Command;
 import ancora.core.engine.Stage;
 import ancora.core.file.MidiFile;
+import ancora.core.note.Controller;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.run.Sounded.Kind;
@@ -183,6 +184,44 @@ class ReplayTest {
     assertThat(replay.rolls()).hasSize(2);
     assertThat(notes(read.getTracks()[1]))
         .containsExactly("ON 60 @0", "OFF 60 @480", "ON 60 @3840", "OFF 60 @4320");
+  }
+
+  /**
+   * MIDI 1.0: En ll mm is a bend of mm·128 + ll, 10000 being 0x4E·128 + 0x10; Bn 40 7F is the
+   * sustain pedal going down.
+   */
+  @Test
+  void controllersAreWrittenAsTheStandardHasThem() throws IOException, InvalidMidiDataException {
+    Replay replay = started(show(note(10, 60, 0, 480)));
+    replay.apply(new Command.MoveController("keys", 0, Controller.BEND, 10_000), at(960), at(960));
+    replay.apply(new Command.Sustain("keys", 0, 127), at(1920), at(1920));
+    replay.apply(
+        new Command.MoveController("keys", 0, Controller.PRESSURE, 33), at(2000), at(2000));
+    replay.apply(new Command.Panic(), at(2400), at(2400));
+    replay.apply(new Command.Stop(), at(3000), at(3000));
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    MidiFile.write(replay.stage().show(), replay.rolls(), out);
+    Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(out.toByteArray()));
+    List<String> found = new ArrayList<>();
+    Track track = read.getTracks()[1];
+    for (int i = 0; i < track.size(); i++) {
+      if (track.get(i).getMessage() instanceof ShortMessage m
+          && m.getCommand() != ShortMessage.NOTE_ON
+          && m.getCommand() != ShortMessage.NOTE_OFF
+          && m.getCommand() != ShortMessage.PROGRAM_CHANGE) {
+        found.add(
+            "%d: %02X %02X %02X"
+                .formatted(track.get(i).getTick(), m.getCommand(), m.getData1(), m.getData2()));
+      }
+    }
+    assertThat(found)
+        .containsExactly(
+            "960: E0 10 4E",
+            "1920: B0 40 7F",
+            "2000: D0 21 00",
+            "2400: B0 40 00",
+            "2400: E0 00 40",
+            "2400: D0 00 00");
   }
 
   /** General MIDI Level 1: percussion is on channel 10, which counts as 9 here. */
