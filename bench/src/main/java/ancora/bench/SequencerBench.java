@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import javax.sound.midi.InvalidMidiDataException;
+import javax.sound.midi.MetaMessage;
 import javax.sound.midi.MidiEvent;
 import javax.sound.midi.MidiMessage;
 import javax.sound.midi.MidiSystem;
@@ -17,6 +18,7 @@ import javax.sound.midi.Track;
 /** The JDK's own sequencer going round two bars of sixteenths at 120: how far its onsets stray. */
 final class SequencerBench {
 
+  private static final int TEXT = 1;
   private static final int RESOLUTION = 960;
   private static final int SIXTEENTH = 240;
   private static final int NOTES = 32;
@@ -70,6 +72,7 @@ final class SequencerBench {
       track.add(
           new MidiEvent(new ShortMessage(ShortMessage.NOTE_OFF, 9, 42, 0), i * SIXTEENTH + 90));
     }
+    track.add(new MidiEvent(new MetaMessage(TEXT, new byte[0], 0), (long) NOTES * SIXTEENTH));
     return sequence;
   }
 
