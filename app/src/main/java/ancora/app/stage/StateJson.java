@@ -57,6 +57,10 @@ final class StateJson {
     if (before.map(b -> !b.armed().equals(after.armed())).orElse(true)) {
       changes.put("armed", after.armed().map(PartId::value).orElse(0));
     }
+    if (before.map(b -> !b.alongside().equals(after.alongside())).orElse(true)) {
+      ArrayNode alongside = changes.putArray("alongside");
+      after.alongside().forEach(part -> alongside.add(part.value()));
+    }
     if (before.map(b -> !order(b.show()).equals(order(show))).orElse(true)) {
       changes.set("order", order(show));
     }

@@ -30,6 +30,8 @@ export class State {
     this.history = { undo: "", redo: "" };
     this.transport = { rolling: false, awaiting: false };
     this.armed = 0;
+    /** @type {number[]} parts that are played and recorded on together with it */
+    this.alongside = [];
     /** @type {number[]} */
     this.order = [];
     /** @type {Map<number, Part>} */
@@ -50,7 +52,7 @@ export class State {
 
   /** @param {object} changes what has changed, as `docs/protocol.md` has it */
   take(changes) {
-    for (const name of ["show", "armed", "order", "form", "hands", "history"]) {
+    for (const name of ["show", "armed", "alongside", "order", "form", "hands", "history"]) {
       if (name in changes) {
         this[name] = changes[name];
       }
@@ -71,6 +73,11 @@ export class State {
   /** @returns {Part | undefined} the part that recording goes to, or would go to */
   get armedPart() {
     return this.parts.get(this.armed || this.order[0]);
+  }
+
+  /** @returns {boolean} whether recording goes to a part */
+  isArmed(id) {
+    return id === this.armed || this.alongside.includes(id);
   }
 }
 

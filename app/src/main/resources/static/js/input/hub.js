@@ -79,9 +79,10 @@ export class InputHub extends EventTarget {
 
   /** The parts on which hands are heard now: those that are armed, and those that always are. */
   #hearing(channel) {
-    const { armedPart, parts } = this.state;
+    const { armedPart, alongside, parts } = this.state;
     return [...parts.values()].filter(({ id, input }) => {
-      const heard = id === armedPart?.id ? input.monitoring !== "NEVER" : input.monitoring === "ALWAYS";
+      const armed = id === armedPart?.id || alongside.includes(id);
+      const heard = armed ? input.monitoring !== "NEVER" : input.monitoring === "ALWAYS";
       return heard && listens(input, channel);
     });
   }

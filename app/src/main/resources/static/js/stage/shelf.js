@@ -18,6 +18,7 @@ export class Shelf {
     const { state } = this.stage;
     const clips = part.shelf.map((id) => state.clips.get(id)).filter(Boolean);
     const key = [
+      state.isArmed(part.id),
       state.transport.rolling,
       part.ready,
       part.vamp?.clip,

@@ -61,7 +61,7 @@ export class Staves {
     if (this.root.children[place] !== row) {
       this.root.insertBefore(row, this.root.children[place] ?? null);
     }
-    const armed = state.armed === part.id;
+    const armed = state.isArmed(part.id);
     if (armed && !row.classList.contains("armed")) {
       row.scrollIntoView({ block: "nearest" });
     }
@@ -100,7 +100,15 @@ export class Staves {
     hearing.className = "hearing";
     hearing.title = "lit while playing arrives";
     arm.append(hearing, ring, document.createElement("span"));
-    arm.addEventListener("click", () => this.stage.connection.do({ do: "arm", part: part.id }));
+    arm.title = "arm it; with Shift together with those that are armed";
+    arm.addEventListener("click", (event) => {
+      const { connection, state } = this.stage;
+      connection.do(
+        event.shiftKey
+          ? { do: "armAlongside", part: part.id, on: !state.alongside.includes(part.id) }
+          : { do: "arm", part: part.id },
+      );
+    });
     row.dataset.pennant = String(part.pennant);
     who.append(pennant(part.pennant), name, sound, arm);
     const drawing = document.createElement("div");

@@ -1,7 +1,9 @@
 package ancora.app.browser;
 
 import ancora.app.House;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.MouseButton;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -30,31 +32,59 @@ class Pictures {
       page.waitForFunction("() => globalThis.ancora?.state.show");
       page.mouse().click(640, 120);
       page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
+      page.keyboard().press("Shift+B");
       page.keyboard().press("Space");
       untilTick(page, 7680 + 2300);
       take(page, "stage-vamp");
+      arm(page, 3);
       page.keyboard().press("Enter");
       for (int i = 0; i < 3; i++) {
         untilTick(page, 10_560 + i * 960);
-        page.keyboard().press("f");
+        page.keyboard().press(i == 1 ? "e" : "w");
       }
+      page.keyboard().press("Shift+C");
+      page.waitForTimeout(200);
       take(page, "stage-overdub");
       page.keyboard().press("l");
+      page.waitForTimeout(200);
       take(page, "stage-light");
       page.keyboard().press("l");
+      page.keyboard().press("Enter");
       page.keyboard().press("o");
+      page.waitForTimeout(200);
       take(page, "sounds");
       page.locator("#sounds-dialog [data-close]").click();
-      page.locator("#settings").click();
-      take(page, "settings");
-      page.locator("#settings-dialog [data-close]").click();
+      for (String drawer : new String[] {"balance", "settings"}) {
+        page.locator("#" + drawer).click();
+        page.waitForTimeout(200);
+        take(page, drawer);
+        page.locator("#" + drawer + "-dialog [data-close]").click();
+      }
+      page.locator(".more-of").nth(1).click();
+      take(page, "section");
+      page.locator("#section-dialog [data-close]").click();
+      page.locator(".stave .clip:not(.rest)")
+          .first()
+          .click(new Locator.ClickOptions().setButton(MouseButton.RIGHT));
+      take(page, "clip");
+      page.locator("#clip-dialog [data-close]").click();
       page.evaluate("() => document.activeElement.blur()");
       page.keyboard().press("Space");
-      page.keyboard().press("Delete");
-      page.waitForFunction("() => ancora.state.clips.size === 0");
+
+      page.navigate(house.url("/"));
+      page.getByLabel("Name of a new show").fill("Harbour");
+      page.getByLabel("Name of a new show").press("Enter");
+      page.waitForFunction("() => globalThis.ancora?.state.show");
+      page.mouse().click(640, 120);
+      page.waitForFunction("() => ancora.sound.isOn");
       page.keyboard().press("Enter");
       untilTick(page, -2000);
       take(page, "stage-count-in");
     }
+  }
+
+  private static void arm(Page page, int part) {
+    page.evaluate("part => ancora.connection.do({ do: 'arm', part })", part);
+    page.waitForFunction("part => ancora.state.armed === part", part);
   }
 }

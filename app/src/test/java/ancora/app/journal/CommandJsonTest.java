@@ -118,6 +118,7 @@ class CommandJsonTest {
         new Command.MoveClip(PART, CLIP, 1),
         new Command.SetManner(
             PART, CLIP, Manner.DEFAULT.withPickup(960).withEntersOn(EntryUnit.BEAT)),
+        new Command.ArmAlongside(PART, true),
         new Command.SplitPart(PART),
         new Command.JoinParts(PART, new PartId(4)),
         new Command.SplitClip(PART, CLIP, Set.of(36)),

@@ -130,7 +130,10 @@ public sealed interface Command {
   /** Adds a part, and arms it if none is armed. */
   record AddPart(String name, Sound sound) implements Command {}
 
-  /** Makes a part the one that recording goes to. */
+  /** A part is played, and recorded on, together with the one that is armed; or is not any more. */
+  record ArmAlongside(PartId part, boolean on) implements Command {}
+
+  /** Makes a part the one that recording goes to, and no other. */
   record Arm(PartId part) implements Command {}
 
   /**

@@ -6,6 +6,7 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -51,7 +52,11 @@ public record Edit(String words, List<Change> changes, Map<PartId, Vamp> ended) 
 
   private static List<Change> changes(Show before, Show after) {
     List<Change> changes = new ArrayList<>();
-    Set<PartId> ids = new LinkedHashSet<>(order(before));
+    // parts that have gone come first, the last one at the front: undone the other way round, each
+    // comes back to its place
+    List<PartId> backwards = new ArrayList<>(order(before));
+    Collections.reverse(backwards);
+    Set<PartId> ids = new LinkedHashSet<>(backwards);
     ids.addAll(order(after));
     for (PartId id : ids) {
       addPart(changes, id, before, after);

@@ -101,9 +101,9 @@ public final class Engine {
     return OptionalLong.of((long) Math.ceil(Math.max(due, now + 1)));
   }
 
-  /** The part that hands play on at an instant. */
-  public PartId partPlayedAt(long micros) {
-    return Playing.partFor(stage, micros);
+  /** The parts that hands play on at an instant. */
+  public List<PartId> partsPlayedAt(long micros) {
+    return Playing.partsFor(stage, micros);
   }
 
   /**

@@ -14,6 +14,7 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import java.util.Comparator;
 import java.util.Optional;
 
 /**
@@ -54,11 +55,16 @@ public final class MainPress {
    */
   public record Decision(PartId part, Kind kind, long tick) {}
 
+  private static final Comparator<PartId> BY_NUMBER = Comparator.comparingInt(PartId::value);
+
   private MainPress() {}
 
   /** What a press with this stamp does, the stage being as it is. */
   public static Decision decide(Stage stage, long stamp) {
-    PartId part = stage.armed().orElseGet(() -> soleChoice(stage.show()));
+    return decide(stage, stage.armed().orElseGet(() -> soleChoice(stage.show())), stamp);
+  }
+
+  private static Decision decide(Stage stage, PartId part, long stamp) {
     PartStage on = stage.on(part);
     RecordingSettings settings = stage.show().recording();
     if (stage.map().isEmpty()) {
@@ -91,24 +97,41 @@ public final class MainPress {
 
   static Step press(Stage stage, Moment moment) {
     Decision decision = decide(stage, moment.stamp());
-    PartId part = decision.part();
-    Stage armed = stage.withArmed(part);
-    Stage next =
-        switch (decision.kind()) {
-          case COUNT_IN -> FirstRecordings.cue(countIn(armed, moment), part, 0);
-          case AWAIT_FIRST_NOTE -> armed.withTransport(new Transport.AwaitingFirstNote(part));
-          case START_OVERDUB -> overdubFrom(countIn(armed, moment), part, 0);
-          case RECORD -> FirstRecordings.cue(armed, part, decision.tick());
-          case CALL_OFF_RECORDING -> callOff(armed, part, moment);
-          case CLOSE, CALL_OFF_CLOSING ->
-              FirstRecordings.withUntil(
-                  armed, part, decision.kind() == Kind.CLOSE ? decision.tick() : Ticks.OPEN);
-          case OVERDUB -> overdubFrom(armed, part, decision.tick());
-          case STOP_OVERDUB -> stopOverdub(armed, part, decision.tick());
-        };
+    Stage armed = stage.armed().isPresent() ? stage : stage.withArmed(decision.part());
+    Stage next = carriedOut(armed, decision, moment);
+    for (PartId other : stage.alongside().stream().sorted(BY_NUMBER).toList()) {
+      Decision same = next.map().isEmpty() ? decision : decide(next, other, moment.stamp());
+      if (goesAlong(decision.kind(), same.kind()) && !same.part().equals(decision.part())) {
+        next = carriedOut(next, same, moment);
+      }
+    }
     return stage.armed().isPresent()
         ? Step.to(next)
-        : Step.to(next, stage.show().part(part).name() + " is armed now.");
+        : Step.to(next, stage.show().part(decision.part()).name() + " is armed now.");
+  }
+
+  /** Parts armed alongside do as the armed one does, if they are in the same case. */
+  private static boolean goesAlong(Kind first, Kind other) {
+    return switch (first) {
+      case COUNT_IN, START_OVERDUB -> other == Kind.RECORD || other == Kind.OVERDUB;
+      default -> other == first;
+    };
+  }
+
+  private static Stage carriedOut(Stage armed, Decision decision, Moment moment) {
+    PartId part = decision.part();
+    return switch (decision.kind()) {
+      case COUNT_IN -> FirstRecordings.cue(countIn(armed, moment), part, 0);
+      case AWAIT_FIRST_NOTE -> armed.withTransport(new Transport.AwaitingFirstNote(part));
+      case START_OVERDUB -> overdubFrom(countIn(armed, moment), part, 0);
+      case RECORD -> FirstRecordings.cue(armed, part, decision.tick());
+      case CALL_OFF_RECORDING -> callOff(armed, part, moment);
+      case CLOSE, CALL_OFF_CLOSING ->
+          FirstRecordings.withUntil(
+              armed, part, decision.kind() == Kind.CLOSE ? decision.tick() : Ticks.OPEN);
+      case OVERDUB -> overdubFrom(armed, part, decision.tick());
+      case STOP_OVERDUB -> stopOverdub(armed, part, decision.tick());
+    };
   }
 
   /**

@@ -17,7 +17,15 @@ final class Moving {
   private Moving() {}
 
   static Stage move(Stage stage, Command.MoveController command, Moment moment) {
-    PartId part = Playing.partFor(stage, moment.stamp());
+    Stage next = stage;
+    for (PartId part : Playing.partsFor(stage, moment.stamp())) {
+      next = move(next, part, command, moment);
+    }
+    return next;
+  }
+
+  private static Stage move(
+      Stage stage, PartId part, Command.MoveController command, Moment moment) {
     boolean heard = stage.show().part(part).input().hears(command.channel());
     if (!heard || stage.map().isEmpty()) {
       return stage;

@@ -9,6 +9,7 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.Overdub;
 import ancora.core.record.Played;
+import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.Show;
@@ -49,7 +50,14 @@ final class Playing {
       return keyDown(keyUp(stage, press.key(), moment.stamp()), press, moment);
     }
     Refusal.unless(stage.heldKeys().size() < MOST_KEYS, "Too many keys are down: press panic.");
-    PartId part = partFor(stage, moment.stamp());
+    Stage next = stage;
+    for (PartId part : partsFor(stage, moment.stamp())) {
+      next = keyDown(next, part, press, moment);
+    }
+    return next;
+  }
+
+  private static Stage keyDown(Stage stage, PartId part, Command.KeyDown press, Moment moment) {
     PartInput input = stage.show().part(part).input();
     OptionalInt pitch = input.pitch(press.key().pitch());
     if (!input.hears(press.key().channel()) || pitch.isEmpty()) {
@@ -72,16 +80,15 @@ final class Playing {
     if (!down || held(stage, pedal).isPresent()) {
       return down ? stage : keyUp(stage, pedal, moment.stamp());
     }
-    PartId part = partFor(stage, moment.stamp());
-    return stage.show().part(part).input().hears(press.channel())
-        ? down(
-            stage,
-            pedal,
-            part,
-            Note.PEDAL,
-            PEDAL_VELOCITY,
-            stage.show().part(part).input().placed(moment.stamp()))
-        : stage;
+    Stage next = stage;
+    for (PartId part : partsFor(stage, moment.stamp())) {
+      PartInput input = stage.show().part(part).input();
+      next =
+          input.hears(press.channel())
+              ? down(next, pedal, part, Note.PEDAL, PEDAL_VELOCITY, input.placed(moment.stamp()))
+              : next;
+    }
+    return next;
   }
 
   /** What is repeated while a key is pressed sounds as loud as it is pressed. */
@@ -98,7 +105,19 @@ final class Playing {
                 .mapKeys(held -> held.key().equals(key), held -> held.withVelocity(value)));
   }
 
-  /** The part that hands play on: the armed one, or before a hand-over the one armed before. */
+  /** The parts that hands play on, the armed one first. */
+  static List<PartId> partsFor(Stage stage, long stamp) {
+    List<PartId> parts = new ArrayList<>(List.of(partFor(stage, stamp)));
+    stage.show().parts().stream()
+        .map(Part::id)
+        .filter(part -> stage.alongside().contains(part) && !parts.contains(part))
+        .forEach(parts::add);
+    return parts;
+  }
+
+  /**
+   * The part that hands play on first: the armed one, or before a hand-over the one armed before.
+   */
   static PartId partFor(Stage stage, long stamp) {
     PartId armed = stage.armed().orElseGet(() -> firstPart(stage.show()));
     if (stage.hands().handOver().isEmpty() || stage.map().isEmpty()) {
@@ -145,9 +164,13 @@ final class Playing {
 
   /** A key comes up; one that is not down is ignored. */
   static Stage keyUp(Stage stage, InputKey key, long stamp) {
-    return held(stage, key)
-        .map(down -> keyUp(stage, key, down, placed(stage, down, stamp)))
-        .orElse(stage);
+    Stage next = stage;
+    for (HeldKey down : stage.heldKeys()) {
+      if (down.key().equals(key)) {
+        next = keyUp(next, key, down, placed(next, down, stamp));
+      }
+    }
+    return next;
   }
 
   private static long placed(Stage stage, HeldKey key, long stamp) {
@@ -162,7 +185,8 @@ final class Playing {
     Hands hands =
         ended
             .hands()
-            .withKeys(ended.heldKeys().stream().filter(held -> !held.key().equals(key)).toList());
+            .withKeys(
+                ended.heldKeys().stream().filter(held -> held.noteId() != down.noteId()).toList());
     if (down.erases() && stage.map().isPresent()) {
       long tick = stage.map().get().tickAt(stamp);
       hands = hands.withErase(hands.erase().map(erase -> erase.up(down.pitch(), tick)));

@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import ancora.core.engine.Command.AddPart;
 import ancora.core.engine.Command.Arm;
+import ancora.core.engine.Command.ArmAlongside;
 import ancora.core.engine.Command.CallOff;
 import ancora.core.engine.Command.ChooseSound;
 import ancora.core.engine.Command.Clear;
@@ -193,6 +194,7 @@ final class Rules {
     to(SetClick.class, (s, c, m) -> s.withShow(s.show().withClick(c.click())));
     to(SetRecording.class, (s, c, m) -> s.withShow(s.show().withRecording(c.settings())));
     to(Rename.class, (s, c, m) -> s.withShow(s.show().withTitle(c.title())));
+    to(ArmAlongside.class, (s, c, m) -> Settings.armAlongside(s, c.part(), c.on()));
     to(Arm.class, (s, c, m) -> Settings.arm(s, c.part()));
     to(SetInputGrid.class, part(SetInputGrid::part, (p, c) -> p.withInputGrid(c.grid())));
     to(SetPartInput.class, part(SetPartInput::part, (p, c) -> p.withInput(c.filter())));

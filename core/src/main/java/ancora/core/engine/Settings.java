@@ -8,7 +8,9 @@ import ancora.core.show.Show;
 import ancora.core.time.Meter;
 import ancora.core.time.Taps;
 import ancora.core.time.Tempo;
+import java.util.HashSet;
 import java.util.Optional;
+import java.util.Set;
 
 /** Changes of what a show is set to. */
 final class Settings {
@@ -66,6 +68,20 @@ final class Settings {
   /** Another part is played from now on. */
   static Stage arm(Stage stage, PartId part) {
     return stage.withArmed(part).withHands(stage.hands().withHandOver(Optional.empty()));
+  }
+
+  static Stage armAlongside(Stage stage, PartId part, boolean on) {
+    stage.show().part(part);
+    if (stage.armed().isEmpty() || stage.armed().get().equals(part)) {
+      return on ? stage.withArmed(part) : stage;
+    }
+    Set<PartId> others = new HashSet<>(stage.alongside());
+    if (on) {
+      others.add(part);
+    } else {
+      others.remove(part);
+    }
+    return stage.withAlongside(others);
   }
 
   static Stage addPart(Stage stage, Command.AddPart command) {

@@ -48,7 +48,7 @@ final class Splitting {
         Show.MOST_PARTS);
     Stage next = stage;
     int first = drums.first();
-    for (int drum : drums.tailSet(first, false)) {
+    for (int drum : drums.tailSet(first, false).descendingSet()) {
       next = withOwnPart(next, part, drum);
     }
     return withoutPitches(next, id, pitch -> pitch != first, name(part, first));
@@ -243,7 +243,12 @@ final class Splitting {
 
   private static void refuseWhileRecording(Stage stage, PartId part) {
     PartStage on = stage.on(part);
+    String name = stage.show().part(part).name();
     boolean busy = on.first().isPresent() || on.overdub().filter(o -> o.isOpen()).isPresent();
-    Refusal.unless(!busy, "%s is being recorded: end that first.", stage.show().part(part).name());
+    Refusal.unless(!busy, "%s is being recorded: end that first.", name);
+    boolean held =
+        stage.heldKeys().stream().anyMatch(key -> key.part().equals(part))
+            || stage.hands().sustained().stream().anyMatch(s -> s.key().part().equals(part));
+    Refusal.unless(!held, "Keys of %s are down: let them go first.", name);
   }
 }

@@ -13,6 +13,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /**
@@ -23,6 +24,7 @@ import java.util.function.UnaryOperator;
  * @param transport whether time goes on
  * @param partStages what each part is doing; one that is not named is tacet
  * @param armed the part that recording goes to
+ * @param alongside other parts that are played, and recorded on, together with it
  * @param hands what hands and feet hold, and what is made of it
  * @param taps the latest taps of the tempo
  * @param delayMicros D: delivery and output latency as the page reports them
@@ -34,6 +36,7 @@ public record Stage(
     Transport transport,
     Map<PartId, PartStage> partStages,
     Optional<PartId> armed,
+    Set<PartId> alongside,
     Hands hands,
     Taps taps,
     long delayMicros,
@@ -42,6 +45,7 @@ public record Stage(
 
   public Stage {
     partStages = Map.copyOf(partStages);
+    alongside = Set.copyOf(alongside);
   }
 
   /** A show at standstill; of each part its first clip stands ready, and a sole part is armed. */
@@ -56,6 +60,7 @@ public record Stage(
         new Transport.Standing(),
         stages,
         show.parts().size() == 1 ? Optional.of(show.parts().get(0).id()) : Optional.empty(),
+        Set.of(),
         Hands.FREE,
         Taps.NONE,
         0,
@@ -96,16 +101,17 @@ public record Stage(
 
   public Stage withShow(Show newShow) {
     return new Stage(
-        newShow, transport, partStages, armed, hands, taps, delayMicros, form, history);
+        newShow, transport, partStages, armed, alongside, hands, taps, delayMicros, form, history);
   }
 
   public Stage withTransport(Transport newTransport) {
     return new Stage(
-        show, newTransport, partStages, armed, hands, taps, delayMicros, form, history);
+        show, newTransport, partStages, armed, alongside, hands, taps, delayMicros, form, history);
   }
 
   public Stage withPartStages(Map<PartId, PartStage> stages) {
-    return new Stage(show, transport, stages, armed, hands, taps, delayMicros, form, history);
+    return new Stage(
+        show, transport, stages, armed, alongside, hands, taps, delayMicros, form, history);
   }
 
   public Stage withArmed(PartId part) {
@@ -114,31 +120,39 @@ public record Stage(
   }
 
   public Stage withArmed(Optional<PartId> part) {
-    return new Stage(show, transport, partStages, part, hands, taps, delayMicros, form, history);
+    return new Stage(
+        show, transport, partStages, part, Set.of(), hands, taps, delayMicros, form, history);
+  }
+
+  /** Other parts are played together with the one that is armed. */
+  public Stage withAlongside(Set<PartId> others) {
+    return new Stage(
+        show, transport, partStages, armed, others, hands, taps, delayMicros, form, history);
   }
 
   public Stage withHands(Hands newHands) {
     return new Stage(
-        show, transport, partStages, armed, newHands, taps, delayMicros, form, history);
+        show, transport, partStages, armed, alongside, newHands, taps, delayMicros, form, history);
   }
 
   public Stage withTaps(Taps newTaps) {
     return new Stage(
-        show, transport, partStages, armed, hands, newTaps, delayMicros, form, history);
+        show, transport, partStages, armed, alongside, hands, newTaps, delayMicros, form, history);
   }
 
   public Stage withDelay(long micros) {
-    return new Stage(show, transport, partStages, armed, hands, taps, micros, form, history);
+    return new Stage(
+        show, transport, partStages, armed, alongside, hands, taps, micros, form, history);
   }
 
   public Stage withForm(FormStage newForm) {
     return new Stage(
-        show, transport, partStages, armed, hands, taps, delayMicros, newForm, history);
+        show, transport, partStages, armed, alongside, hands, taps, delayMicros, newForm, history);
   }
 
   public Stage withHistory(History newHistory) {
     return new Stage(
-        show, transport, partStages, armed, hands, taps, delayMicros, form, newHistory);
+        show, transport, partStages, armed, alongside, hands, taps, delayMicros, form, newHistory);
   }
 
   Stage mapHistory(UnaryOperator<History> change) {

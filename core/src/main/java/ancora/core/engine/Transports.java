@@ -60,8 +60,7 @@ final class Transports {
     }
     released = Playing.releaseAllSustained(released, moment.stamp());
     FormStage form = stage.form();
-    return released
-        .forEachPart((s, part) -> stopPart(s, part, tick))
+    return Undoing.releasedAll(released.forEachPart((s, part) -> stopPart(s, part, tick)))
         .withTransport(new Transport.Standing())
         .withHands(
             released.hands().withHandOver(Optional.empty()).mapKeys(k -> true, HeldKey::rested))

@@ -48,6 +48,12 @@ final class Undoing {
         again.withHistory(stage.history().redone(undo)), "Done again: " + edit.words() + ".");
   }
 
+  /** When time ends, no note is held any more, wherever it is kept. */
+  static Stage releasedAll(Stage stage) {
+    Hands hands = stage.hands();
+    return withoutPhantoms(stage.withHands(Hands.FREE)).withHands(hands);
+  }
+
   /** Notes that are back though their keys are up by now have the lengths that were played. */
   private static Stage withoutPhantoms(Stage stage) {
     Stage next = stage;
@@ -79,7 +85,11 @@ final class Undoing {
             .withPartStages(stages)
             .withHands(settled(stage.hands(), show))
             .withArmed(
-                stage.armed().filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id))));
+                stage.armed().filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id))))
+            .withAlongside(
+                stage.alongside().stream()
+                    .filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id)))
+                    .collect(Collectors.toSet()));
     FormStage form = stage.form();
     boolean gone =
         form.next().isPresent()
@@ -120,7 +130,7 @@ final class Undoing {
     boolean down =
         stage.heldKeys().stream().anyMatch(key -> key.noteId() == note.id())
             || stage.hands().sustained().stream().anyMatch(s -> s.key().noteId() == note.id());
-    if (!note.held() || down) {
+    if (!note.held() || down && stage.map().isPresent()) {
       return note;
     }
     return stage

@@ -110,9 +110,10 @@ public final class Replay {
           .forEach(key -> player.handPresses(key.part(), key.pitch(), key.velocity()));
     }
     if (command instanceof Command.MoveController move) {
-      PartId part = engine.partPlayedAt(stamp);
-      if (engine.stage().show().part(part).input().hears(move.channel())) {
-        player.handMoves(part, move.controller(), move.value(), micros);
+      for (PartId part : engine.partsPlayedAt(stamp)) {
+        if (engine.stage().show().part(part).input().hears(move.channel())) {
+          player.handMoves(part, move.controller(), move.value(), micros);
+        }
       }
     }
     if (command instanceof Command.Panic) {

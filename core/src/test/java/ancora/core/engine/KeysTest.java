@@ -10,6 +10,25 @@ import org.junit.jupiter.api.Test;
 /** Rule 2: from keys to notes. */
 class KeysTest {
 
+  /** Several parts may be armed: each takes what it listens to, and the main press goes to all. */
+  @Test
+  void partsArmedAlongsideAreRecordedTogether() {
+    Concert concert = Concert.with();
+    var bass = Concert.BASS;
+    concert.at(0, new Command.ArmAlongside(bass, true));
+    concert.at(
+        0,
+        new Command.SetPartInput(
+            bass, concert.stage().show().part(bass).input().withTranspose(-12)));
+    concert.start().press(Concert.BAR - 20).play(60, Concert.BAR, Concert.BAR + 500);
+    concert.press(2 * Concert.BAR - 20).until(3 * Concert.BAR);
+    assertThat(concert.heard(60)).contains("on 3840", "off 4340", "on 7680");
+    assertThat(concert.heard(bass, 48, 0)).contains("on 3840", "off 4340", "on 7680");
+    assertThat(concert.stage().show().part(bass).shelf()).hasSize(1);
+    concert.at(3 * Concert.BAR, new Command.Arm(Concert.KEYS));
+    assertThat(concert.stage().alongside()).isEmpty();
+  }
+
   private static Performer recording() {
     return Performer.ready().start().press(0);
   }

@@ -92,7 +92,13 @@ record Wish(int kind, int which, int much) {
       case 56 -> which % 3 == 0 ? new Command.MakeSection("s") : section(stage, part, clip);
       case 57 -> new Command.CueNext();
       case 58 -> which % 4 == 0 ? new Command.DeletePart(part) : other(part, clip, on);
-      default -> new Command.AddPart("New", Sound.of(much % 128));
+      default ->
+          switch (which % 5) {
+            case 0 -> new Command.SplitPart(part);
+            case 1 -> new Command.ArmAlongside(part, on);
+            case 2 -> new Command.JoinParts(part, parts.isEmpty() ? part : parts.get(0).id());
+            default -> new Command.AddPart("New", Sound.of(much % 128));
+          };
     };
   }
 

@@ -1,0 +1,94 @@
+package ancora.core.engine;
+
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.BASS;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
+import static ancora.core.engine.Concert.shelved;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.show.Part;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import java.util.List;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+/** Splitting and joining: what sounds before and after is the same, and it can be undone. */
+class SplittingTest {
+
+  private static final Clip BEAT =
+      clip(
+          A, note(1, 36, 0, 60), note(2, 38, 960, 60), note(3, 42, 480, 60), note(4, 36, 2000, 60));
+
+  private static Concert kit() {
+    return Concert.of(
+        show ->
+            show.mapPart(
+                KEYS, part -> shelved(part, BEAT).withSound(Sound.STANDARD_KIT).withName("Kit")));
+  }
+
+  private static List<String> sounded(Concert concert, int pitch, long from) {
+    return concert.stage().show().parts().stream()
+        .flatMap(part -> concert.heard(part.id(), pitch, from).stream())
+        .sorted()
+        .toList();
+  }
+
+  @Test
+  void eachDrumGetsAPartOfItsOwnInStepWithTheOthers() {
+    Concert concert = kit().at(0, new Command.MakeSection("Quay")).start().until(500);
+    Show before = concert.stage().show();
+    concert.at(600, new Command.SplitPart(KEYS)).until(3 * BAR);
+    assertThat(concert.stage().show().parts())
+        .extracting(Part::name)
+        .containsExactly("Kit: Bass Drum 1", "Kit: Acoustic Snare", "Kit: Closed Hi-hat", "Bass");
+    assertThat(concert.stage().show().form().get(0).lineUp()).hasSize(4);
+    for (int pitch : new int[] {36, 38, 42}) {
+      assertThat(sounded(concert, pitch, BAR)).isEqualTo(sounded(unsplit(), pitch, BAR));
+    }
+    concert.at(3 * BAR, new Command.Undo());
+    assertThat(concert.stage().show().parts()).isEqualTo(before.parts());
+    assertThat(concert.stage().show().form()).isEqualTo(before.form());
+  }
+
+  private static Concert unsplit() {
+    return kit().start().until(3 * BAR);
+  }
+
+  @Test
+  void partsAreJoinedLetterByLetter() {
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(KEYS, p -> shelved(p, clip(A, note(1, 60, 0, 60))))
+                    .mapPart(
+                        BASS,
+                        p ->
+                            p.withShelf(
+                                    List.of(
+                                        clip(new ClipId(21), note(2, 64, 960, 60)).withLetter("a")))
+                                .withSound(Sound.of(4))));
+    concert.start().until(10).at(20, new Command.JoinParts(KEYS, BASS)).until(2 * BAR);
+    assertThat(concert.stage().show().parts()).hasSize(1);
+    assertThat(concert.attacks(60, 0)).containsExactly(0L, BAR);
+    assertThat(concert.attacks(64, 0)).containsExactly(960L, BAR + 960);
+    concert.at(2 * BAR, new Command.Undo());
+    assertThat(concert.stage().show().parts()).hasSize(2);
+  }
+
+  @Test
+  void chosenPitchesMakeAClipOfTheirOwn() {
+    Concert concert = Concert.with(BEAT);
+    concert.at(0, new Command.SplitClip(KEYS, A, Set.of(38, 42)));
+    assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 2000L);
+    assertThat(concert.meant(concert.newest())).containsExactly(480L, 960L);
+    assertThat(concert.refused(1, new Command.SplitClip(KEYS, A, Set.of(36)))).contains("not all");
+    assertThat(concert.refused(1, new Command.SplitPart(KEYS))).contains("no drum part");
+    assertThat(concert.refused(1, new Command.JoinParts(KEYS, KEYS))).contains("another one");
+  }
+}
