@@ -176,7 +176,6 @@ final class PageBench implements AutoCloseable {
 
   /** Milliseconds of script a frame while the loop goes round: median and 99 %. */
   double[] scriptPerFrame() {
-    page.keyboard().press("Space");
     Object found =
         page.evaluate(
             """
@@ -192,8 +191,41 @@ final class PageBench implements AutoCloseable {
               globalThis.requestAnimationFrame = real;
               return times;
             }""");
-    page.keyboard().press("Space");
     return medianAnd99(found);
+  }
+
+  /** Makes a show of eight parts, each with a clip of 200 notes, and lets it play. */
+  void openBand() {
+    page.evaluate(
+        """
+        async () => {
+          const { connection, state } = ancora;
+          while (state.order.length < 8) {
+            const before = state.order.length;
+            connection.do({ do: "addPart", name: `Part ${before + 1}`, drums: false, program: before });
+            while (state.order.length === before) await new Promise((done) => setTimeout(done, 20));
+          }
+          const settings = { ...state.show.recording, countInBars: 0, fixedUnits: 4, entersOn: "BAR" };
+          connection.do({ do: "setRecording", ...settings });
+          connection.do({ do: "setTempo", bpm: 400 });
+          connection.do({ do: "start" });
+          while (!state.transport.rolling) await new Promise((done) => setTimeout(done, 20));
+          for (const part of state.order) {
+            connection.do({ do: "arm", part });
+            connection.do({ do: "recordAnew" });
+            while (!state.parts.get(part).first) await new Promise((done) => setTimeout(done, 5));
+            const { first } = state.parts.get(part);
+            while (state.map.tickAt(ancora.clock.now()) < first.start) await new Promise((done) => setTimeout(done, 5));
+            for (let i = 0; i < 200; i++) {
+              const at = state.map.microsOf(first.start + i * 70);
+              while (ancora.clock.now() < at) await new Promise((done) => setTimeout(done, 5));
+              const own = ancora.clock.own(at);
+              connection.do({ do: "keyDown", device: "bench", channel: 0, pitch: 48 + (i % 24), velocity: 80 }, own);
+              connection.do({ do: "keyUp", device: "bench", channel: 0, pitch: 48 + (i % 24) }, own + 20);
+            }
+            while (state.parts.get(part).first) await new Promise((done) => setTimeout(done, 20));
+          }
+        }""");
   }
 
   private boolean answers() {

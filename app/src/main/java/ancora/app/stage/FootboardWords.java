@@ -19,13 +19,18 @@ final class FootboardWords {
     for (Pedal pedal : Pedal.values()) {
       Command command = pedal.command(stage);
       Forecast forecast = engine.forecast(command, now);
-      words.put(
-          pedal.word(),
-          forecast.isDone()
-              ? ForecastWords.of(forecast, stage, pedal == Pedal.MAIN)
-              : pedal.idle());
+      words.put(pedal.word(), words(pedal, forecast, stage));
     }
     return words;
+  }
+
+  private static String words(Pedal pedal, Forecast forecast, Stage stage) {
+    if (!forecast.isDone()) {
+      return pedal.idle();
+    }
+    return pedal == Pedal.KEEP
+        ? ForecastWords.kept(forecast)
+        : ForecastWords.of(forecast, stage, pedal == Pedal.MAIN);
   }
 
   /** What the pedals of the footboard do. */
@@ -39,6 +44,7 @@ final class FootboardWords {
     TACET("tacet", "nothing sounds here"),
     HAND_OFF("handOff", "nothing to hand off"),
     UNDO("undo", "nothing to undo"),
+    KEEP("keep", "nothing played yet"),
     STOP_ALL("stopAll", "nothing sounds");
 
     private final String word;
@@ -70,6 +76,7 @@ final class FootboardWords {
             stage.armed().<Command>map(Command.CueTacet::new).orElse(new Command.StopAll());
         case HAND_OFF -> new Command.HandOff();
         case UNDO -> new Command.Undo();
+        case KEEP -> new Command.Keep(false, false);
         case STOP_ALL -> new Command.StopAll();
       };
     }

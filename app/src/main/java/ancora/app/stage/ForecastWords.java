@@ -33,12 +33,22 @@ final class ForecastWords {
    * What a press would do.
    *
    * @param stage as it is before it
-   * @param arms whether it is worth saying that a part is armed
+   * @param arms whether it is the main press, which may arm a part, and which stops the transport
+   *     only to call a recording off
    */
   static String of(Forecast forecast, Stage stage, boolean arms) {
     ForecastWords words = new ForecastWords(stage, forecast.effects());
     String told = words.told(arms);
     return told.isEmpty() ? forecast.word().map(ForecastWords::lowered).orElse("nothing") : told;
+  }
+
+  /** What was played last becomes a clip: which. */
+  static String kept(Forecast forecast) {
+    return forecast.effects().stream()
+        .filter(Effect.BringsIn.class::isInstance)
+        .map(effect -> "the last phrase, as clip " + ((Effect.BringsIn) effect).letter())
+        .findFirst()
+        .orElse("");
   }
 
   private String told(boolean arms) {
@@ -48,7 +58,7 @@ final class ForecastWords {
       return told(section.get());
     }
     if (effects.stream().anyMatch(Effect.Stops.class::isInstance)) {
-      return "stop everything";
+      return arms ? "call the recording off" : "stop everything";
     }
     Optional<String> handOff = handOff();
     if (handOff.isPresent()) {

@@ -13,6 +13,7 @@ export class ClipDialog {
     on("clip-ring", "change", ({ target }) => this.#setManner({ ring: target.checked }));
     on("clip-under-way", "change", ({ target }) => this.#setManner({ underWay: target.checked }));
     on("clip-duplicate", "click", () => this.#do({ do: "duplicateClip" }));
+    on("clip-thin", "click", () => this.#do({ do: "thinClip" }));
     on("clip-left", "click", () => this.#move(-1));
     on("clip-right", "click", () => this.#move(1));
     on("clip-split", "click", () => this.#split());

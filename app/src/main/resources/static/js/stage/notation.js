@@ -260,7 +260,9 @@ function withPlayLine(svg, { wide, high }) {
     if (position !== null) {
       const x = Math.min(EDGE + position * (wide - 2 * EDGE), wide - EDGE - 8);
       set(band, { x, width: wide - EDGE - x });
-      set(name, { x: Math.min(x + 8, wide - EDGE - 24) });
+      const room = wide - EDGE - x;
+      const fits = room > 20 + 12 * letter.length;
+      set(name, fits ? { x: x + 8, "text-anchor": "start" } : { x: x - 6, "text-anchor": "end" });
       name.textContent = letter;
     }
   };

@@ -5,7 +5,7 @@ import { panic, startOrStop, toggleTheme } from "./conductor.js";
  * Keys of the computer's keyboard that stand for actions. Keys that play are with the pads. A key
  * counts from the moment at which it went down.
  */
-export function shortcuts(stage, { chooser, settings, partDialog }) {
+export function shortcuts(stage, { chooser, settings, partDialog, ways }) {
   const { connection, state } = stage;
   const click = (id) => document.getElementById(id).click();
   const armed = () => state.armedPart;
@@ -35,6 +35,7 @@ export function shortcuts(stage, { chooser, settings, partDialog }) {
     u: (own, shift) => connection.do({ do: shift ? "redo" : "undo" }, own),
     n: (own) => connection.do({ do: "cueNext" }, own),
     b: (own) => connection.do({ do: "cuePrevious" }, own),
+    g: (own) => ways.keep(own),
     y: (own) => connection.do({ do: "handOff" }, own),
     "+": (own) => connection.do({ do: "recordAnew" }, own),
     ".": (own) => connection.do({ do: "stopAll" }, own),

@@ -4,6 +4,7 @@ import { Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
 import { Concert } from "../input/concert.js";
 import { InputHub } from "../input/hub.js";
+import { Midi } from "../input/midi.js";
 import { StandIn } from "../input/stand-in.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
@@ -19,6 +20,7 @@ import { shortcuts } from "./shortcuts.js";
 import { SoundChooser } from "./sound-chooser.js";
 import { Staves } from "./staves.js";
 import { tickNow } from "./time.js";
+import { Ways } from "./ways.js";
 import { Words } from "./words.js";
 
 /** Brings the Stage to life: joins connection, sound, input and what is drawn. */
@@ -31,6 +33,7 @@ const state = new State();
 const sound = new Sound(clock);
 const hub = new InputHub(connection, sound, state);
 const standIn = new StandIn(hub, clock);
+const midi = new Midi(hub);
 const words = new Words();
 
 if (watches) {
@@ -46,11 +49,13 @@ const settings = new Settings(stage);
 const partDialog = new PartDialog(stage, chooser);
 const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);
+const ways = new Ways(stage);
 const views = [
   new Conductor(stage),
   new Form(stage, sectionDialog),
   new Staves(stage, { partDialog, clipDialog, chooser }),
   new Footboard(stage),
+  ways,
   new Hands(stage),
   new BalanceDialog(stage),
   settings,
@@ -119,6 +124,13 @@ for (const kind of ["word", "refused", "error", "gone"]) {
 connection.addEventListener("refused", draw);
 
 sound.addEventListener("delay", ({ detail }) => connection.do({ do: "reportDelay", micros: detail }));
+const midiLamp = document.getElementById("midi-lamp");
+midi.addEventListener("failed", ({ detail }) => {
+  midiLamp.textContent = "no MIDI";
+  midiLamp.title = detail;
+  words.sayIfQuiet(detail);
+});
+midi.addEventListener("devices", ({ detail }) => (midiLamp.textContent = detail.join(", ")));
 sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
 
 /** Browsers let a page sound only after a touch or a key. */
@@ -126,6 +138,7 @@ async function wake() {
   if (watches) {
     return;
   }
+  midi.open();
   if (!sound.isOn || !holds()) {
     await sound.start();
     if (sound.isOn) {
@@ -139,7 +152,7 @@ addEventListener("keydown", wake, { capture: true });
 
 words.lamp("sound-lamp", watches ? "" : "touch or press a key for sound");
 dialogs();
-shortcuts(stage, { chooser, settings, partDialog });
+shortcuts(stage, { chooser, settings, partDialog, ways });
 connection.connect();
 
 /** Only what moves with time is drawn on each frame, and only while time moves. */

@@ -20,6 +20,13 @@ export class Words {
     this.timer = setTimeout(() => (this.line.textContent = ""), SHOWN_FOR);
   }
 
+  /** Says something that can wait for what is being said, and is else left out. */
+  sayIfQuiet(sentence) {
+    if (!this.line.textContent) {
+      this.say(sentence);
+    }
+  }
+
   /**
    * @param {string} id the lamp
    * @param {string} wrong what is wrong; empty if nothing is

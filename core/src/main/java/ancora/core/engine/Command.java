@@ -272,11 +272,22 @@ public sealed interface Command {
   /** Changes a clip's window, at the next beat if it sounds. */
   record Reshape(PartId part, ClipId clip, Reshaping reshaping) implements Command {}
 
+  /**
+   * Makes a clip of the last phrase played on the armed part, whether or not it was recorded.
+   *
+   * @param ofLoopLength whether it is to be as long as the loop that vamps
+   * @param cue whether it is cued
+   */
+  record Keep(boolean ofLoopLength, boolean cue) implements Command {}
+
   /** Finishes the armed part's loop, and records on in a new part with the same sound. */
   record HandOff() implements Timeless {}
 
   /** Copies a clip, with all its layers and takes, onto the same shelf. */
   record DuplicateClip(PartId part, ClipId clip) implements Command {}
+
+  /** Copies a clip with only its louder notes, to be cued where there should be less. */
+  record ThinClip(PartId part, ClipId clip) implements Command {}
 
   /** Takes a clip off the shelf. */
   record DeleteClip(PartId part, ClipId clip) implements Command {}

@@ -25,6 +25,7 @@ import ancora.core.engine.Command.EraseHeld;
 import ancora.core.engine.Command.HandOff;
 import ancora.core.engine.Command.HearTake;
 import ancora.core.engine.Command.JoinParts;
+import ancora.core.engine.Command.Keep;
 import ancora.core.engine.Command.KeyDown;
 import ancora.core.engine.Command.KeyPressure;
 import ancora.core.engine.Command.KeyUp;
@@ -71,6 +72,7 @@ import ancora.core.engine.Command.StopAll;
 import ancora.core.engine.Command.Sustain;
 import ancora.core.engine.Command.Takes;
 import ancora.core.engine.Command.TapTempo;
+import ancora.core.engine.Command.ThinClip;
 import ancora.core.engine.Command.TrimAll;
 import ancora.core.engine.Command.Undo;
 import ancora.core.show.Part;
@@ -101,6 +103,7 @@ final class Rules {
     step(Command.MainPress.class, (s, c, m) -> MainPress.press(s, m));
     step(RecordAnew.class, (s, c, m) -> MainPress.recordAnew(s, m));
     to(HandOff.class, (s, c, m) -> HandOffs.handOff(s, m));
+    step(Keep.class, (s, c, m) -> Keeping.keep(s, c, m));
     to(Peel.class, (s, c, m) -> Peeling.peel(s, m));
     to(Restore.class, (s, c, m) -> Peeling.restore(s));
     to(PeelAll.class, (s, c, m) -> Peeling.peelAll(s));
@@ -155,6 +158,7 @@ final class Rules {
         DuplicateClip.class,
         c -> "duplicate a clip",
         (s, c, m) -> Shelves.duplicate(s, c.part(), c.clip()));
+    edit(ThinClip.class, c -> "thin a clip", (s, c, m) -> Shelves.thin(s, c.part(), c.clip()));
     edit(
         DeleteClip.class, c -> "delete a clip", (s, c, m) -> Shelves.delete(s, c.part(), c.clip()));
     edit(

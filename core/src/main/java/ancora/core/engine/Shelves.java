@@ -3,7 +3,6 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Take;
@@ -15,6 +14,7 @@ import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -56,29 +56,29 @@ final class Shelves {
                 .toList(),
             ids.copies(clip.layers()),
             ids.copies(clip.peeled()));
-    return stage.withShow(show.withNextId(ids.next)).withClip(part, copy);
+    return stage.withShow(show.withNextId(ids.next())).withClip(part, copy);
   }
 
-  /** Hands out ids to copied notes. */
-  private static final class Ids {
-    private long next;
-
-    Ids(long first) {
-      next = first;
-    }
-
-    List<Layer> copies(List<Layer> layers) {
-      List<Layer> copies = new ArrayList<>();
-      for (Layer layer : layers) {
-        List<Note> notes = new ArrayList<>();
-        for (Note note : layer.notes()) {
-          Note copy = note.held() ? note.released(note.length()) : note;
-          notes.add(copy.withId(next++));
-        }
-        copies.add(layer.withNotes(notes));
-      }
-      return copies;
-    }
+  /** Copies a clip without the softer half of its notes; those as soft as the middle one stay. */
+  static Stage thin(Stage stage, PartId part, ClipId id) {
+    int[] velocities =
+        stage.clip(part, id).notes().filter(n -> !n.isPedal()).mapToInt(Note::velocity).toArray();
+    Arrays.sort(velocities);
+    int middle = velocities.length == 0 ? 0 : velocities[velocities.length / 2];
+    Refusal.unless(
+        velocities.length > 1 && velocities[0] < middle,
+        "All notes of clip %s are as loud: there is nothing to thin.",
+        stage.clip(part, id).letter());
+    Stage copied = duplicate(stage, part, id);
+    ClipId copy = new ClipId((int) stage.show().nextId());
+    Clip clip = copied.clip(part, copy);
+    return copied.withClip(
+        part,
+        clip.withLayers(
+                clip.layers().stream()
+                    .map(layer -> layer.where(n -> n.isPedal() || n.velocity() >= middle))
+                    .toList())
+            .withoutEmptyLayers());
   }
 
   static Stage rename(Stage stage, PartId part, ClipId id, String name) {

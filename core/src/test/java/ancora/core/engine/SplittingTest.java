@@ -82,6 +82,21 @@ class SplittingTest {
   }
 
   @Test
+  void aThinCopyHasTheLouderNotes() {
+    Clip loudAndSoft =
+        clip(
+            A,
+            ancora.core.note.Note.of(1, 36, 100, 0, 0, 60),
+            ancora.core.note.Note.of(2, 42, 40, 480, 480, 60),
+            ancora.core.note.Note.of(3, 38, 90, 960, 960, 60),
+            ancora.core.note.Note.of(4, 42, 30, 1440, 1440, 60));
+    Concert concert = Concert.with(loudAndSoft).at(0, new Command.ThinClip(KEYS, A));
+    assertThat(concert.meant(concert.newest())).containsExactly(0L, 960L);
+    assertThat(concert.clip(A)).as("the original stays").isEqualTo(loudAndSoft);
+    assertThat(Concert.with(BEAT).refused(0, new Command.ThinClip(KEYS, A))).contains("as loud");
+  }
+
+  @Test
   void chosenPitchesMakeAClipOfTheirOwn() {
     Concert concert = Concert.with(BEAT);
     concert.at(0, new Command.SplitClip(KEYS, A, Set.of(38, 42)));

@@ -70,7 +70,7 @@ record Wish(int kind, int which, int much) {
       case 33 -> new Command.RepeatOff();
       case 34 -> new Command.KeyPressure(key, much % 128);
       case 35 -> new Command.RecordAnew();
-      case 36 -> new Command.HandOff();
+      case 36 -> which % 2 == 0 ? new Command.HandOff() : new Command.Keep(on, which % 3 == 0);
       case 37 -> on ? new Command.StopAll() : new Command.CutAll();
       case 38, 39, 40 -> new Command.CueClip(part, clip);
       case 41 -> new Command.CueTacet(part);

@@ -1,0 +1,101 @@
+/**
+ * Ways of recording that change what is there: replace, takes, held erase; note repeat; and keeping what
+ * was played. Each shows whether it is on.
+ */
+export class Ways {
+  constructor(stage) {
+    this.stage = stage;
+    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
+    on("way-replace", "pointerdown", (event) => this.replace(event.timeStamp));
+    on("way-takes", "pointerdown", (event) => this.takes(event.timeStamp));
+    on("way-repeat", "pointerdown", (event) => this.repeat(event.timeStamp));
+    on("way-keep", "pointerdown", (event) => this.keep(event.timeStamp));
+    on("way-erase", "pointerdown", (event) => {
+      event.target.setPointerCapture(event.pointerId);
+      this.erase(true, event.timeStamp);
+    });
+    for (const kind of ["pointerup", "pointercancel"]) {
+      on("way-erase", kind, (event) => this.erase(false, event.timeStamp));
+    }
+    on("repeat-grid", "change", () => this.stage.state.hands.repeat && this.#repeatOn());
+    this.#wireKeys();
+  }
+
+  draw() {
+    const { state } = this.stage;
+    const mode = state.armedPart?.overdub?.mode;
+    const { erase, repeat } = state.hands;
+    const pressed = {
+      replace: mode === "replace",
+      takes: mode === "takes",
+      erase: erase !== undefined,
+      repeat: repeat !== undefined && repeat !== null,
+    };
+    for (const [name, is] of Object.entries(pressed)) {
+      document.getElementById(`way-${name}`).setAttribute("aria-pressed", String(is));
+    }
+    const grid = document.getElementById("repeat-grid");
+    if (repeat && document.activeElement !== grid) {
+      grid.value = repeat.grid;
+    }
+  }
+
+  replace(own) {
+    const is = this.stage.state.armedPart?.overdub?.mode === "replace";
+    this.stage.connection.do({ do: "replace", on: !is }, own);
+  }
+
+  takes(own) {
+    const is = this.stage.state.armedPart?.overdub?.mode === "takes";
+    this.stage.connection.do({ do: "takes", on: !is }, own);
+  }
+
+  repeat(own) {
+    if (this.stage.state.hands.repeat) {
+      this.stage.connection.do({ do: "repeatOff" }, own);
+    } else {
+      this.#repeatOn(own);
+    }
+  }
+
+  erase(on, own) {
+    const is = this.stage.state.hands.erase !== undefined;
+    if (on !== is || !on) {
+      this.stage.connection.do({ do: "eraseHeld", on }, own);
+    }
+  }
+
+  keep(own) {
+    this.stage.connection.do({ do: "keep", ofLoopLength: false, cue: false }, own);
+  }
+
+  #repeatOn(own) {
+    const grid = document.getElementById("repeat-grid").value;
+    const swing = this.stage.state.armedPart?.inputGrid.swing ?? 50;
+    this.stage.connection.do({ do: "repeatNotes", grid, swing }, own);
+  }
+
+  /** Erase lasts as long as its key is down. */
+  #wireKeys() {
+    const acts = {
+      F2: (own) => this.replace(own),
+      F3: (own) => this.takes(own),
+      F4: (own) => this.erase(true, own),
+      F6: (own) => this.repeat(own),
+    };
+    addEventListener("keydown", (event) => {
+      const act = acts[event.key];
+      if (act && !event.altKey && !event.ctrlKey && !document.querySelector("dialog[open]")) {
+        event.preventDefault();
+        if (!event.repeat) {
+          act(event.timeStamp);
+        }
+      }
+    });
+    addEventListener("keyup", (event) => {
+      if (event.key === "F4") {
+        this.erase(false, event.timeStamp);
+      }
+    });
+  }
+}
