@@ -2,7 +2,7 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "ready", "failed" (detail: a sentence), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
+ * Events: "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
  * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
 
@@ -171,6 +171,10 @@ export class Sound extends EventTarget {
       this.decoder.postMessage({ decode: message.decode });
     } else if (message.ready) {
       this.dispatchEvent(new CustomEvent("ready", { detail: message.ready }));
+    } else if (message.lacks) {
+      this.dispatchEvent(
+        new CustomEvent("lacks", { detail: { part: message.lacks, instead: message.instead } }),
+      );
     } else if (message.clock) {
       this.dispatchEvent(new CustomEvent("clock", { detail: message.clock }));
       const detail = { output: this.mixer.peak(), parts: message.peaks };

@@ -23,15 +23,15 @@ export class Midi extends EventTarget {
     }
     this.asked = true;
     if (!navigator.requestMIDIAccess) {
-      this.#fail("This browser has no Web MIDI: play on screen, on this keyboard, or use another browser.");
+      this.#fail("No MIDI devices here: play on screen and on this keyboard, or use another browser.");
       return;
     }
     try {
       const access = await navigator.requestMIDIAccess({ sysex: false });
       access.addEventListener("statechange", () => this.#look(access));
       this.#look(access);
-    } catch (fault) {
-      this.#fail(`MIDI devices are out of reach (${fault.name}): allow them in the browser, then reload.`);
+    } catch {
+      this.#fail("No MIDI devices: allow them in the browser, then reload.");
     }
   }
 

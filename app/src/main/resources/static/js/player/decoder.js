@@ -1,4 +1,5 @@
 import { BasicSoundBank, SoundBankLoader } from "spessasynth_core";
+import { presetOf } from "./presets.js";
 
 /**
  * Decodes the samples of a sound away from the audio thread, which would stop for it.
@@ -33,11 +34,9 @@ self.onmessage = async ({ data }) => {
   );
 };
 
-/** The samples that a sound is made of; a sound that the bank lacks has those of the first like it. */
-function indexesOf({ drums, program }) {
-  const alike = bank.presets.filter((preset) => preset.isDrum === drums || preset.isGMGSDrum === drums);
-  const preset =
-    alike.find((candidate) => candidate.program === program && candidate.bankMSB === 0) ?? alike[0];
+/** The samples that a sound is made of. */
+function indexesOf(sound) {
+  const preset = presetOf(bank, sound);
   const found = new Set();
   for (const zone of preset.zones) {
     for (const inner of zone.instrument.zones) {

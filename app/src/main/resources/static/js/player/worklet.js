@@ -2,6 +2,7 @@ import { SoundBankLoader } from "spessasynth_core";
 import { HeardClock } from "./heard-clock.js";
 import { Instrument } from "./instrument.js";
 import { CLICK, Player } from "./player.js";
+import { presetOf } from "./presets.js";
 
 /**
  * Blocks begin this much earlier than their first frame, in frames: what falls on a frame exactly does
@@ -102,9 +103,18 @@ class PlayerProcessor extends AudioWorkletProcessor {
     }
     this.sounds.set(part, name);
     if (this.ready.has(name)) {
-      this.instrument(part).setSound(sound);
+      this.setSound(part, sound);
     } else {
       this.port.postMessage({ decode: sound });
+    }
+  }
+
+  /** A sound that the bank lacks is played by one like it, and that is said. */
+  setSound(part, sound) {
+    const { program, name } = presetOf(this.bank, sound);
+    this.instrument(part).setSound({ drums: sound.drums, program });
+    if (program !== sound.program) {
+      this.port.postMessage({ lacks: part, instead: name });
     }
   }
 
@@ -116,7 +126,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.ready.add(name);
     for (const [part, wanted] of this.sounds) {
       if (wanted === name) {
-        this.instrument(part).setSound(of);
+        this.setSound(part, of);
       }
     }
     this.port.postMessage({ ready: name });

@@ -35,6 +35,9 @@ export class Shelf {
     if (part.first) {
       buttons.push(this.#recording(part.first.letter));
     }
+    if (state.isArmed(part.id) && !part.first) {
+      buttons.push(this.#anew());
+    }
     this.element.replaceChildren(this.#tacet(part), ...buttons);
   }
 
@@ -70,6 +73,18 @@ export class Shelf {
     name.textContent = letter;
     box.append(name);
     return box;
+  }
+
+  /** Records into a new clip, whatever vamps. */
+  #anew() {
+    const button = document.createElement("button");
+    button.className = "clip anew";
+    button.title = "record into a new clip";
+    button.textContent = "+";
+    button.addEventListener("click", (event) =>
+      this.stage.connection.do({ do: "recordAnew" }, event.timeStamp),
+    );
+    return button;
   }
 
   #tacet(part) {

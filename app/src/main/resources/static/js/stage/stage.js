@@ -124,6 +124,10 @@ for (const kind of ["word", "refused", "error", "gone"]) {
 connection.addEventListener("refused", draw);
 
 sound.addEventListener("delay", ({ detail }) => connection.do({ do: "reportDelay", micros: detail }));
+sound.addEventListener("lacks", ({ detail: { part, instead } }) => {
+  const name = state.parts.get(part)?.sound.name ?? "that sound";
+  words.say(`The sound bank lacks ${name}: ${instead} sounds instead.`);
+});
 const midiLamp = document.getElementById("midi-lamp");
 midi.addEventListener("failed", ({ detail }) => {
   midiLamp.textContent = "no MIDI";
