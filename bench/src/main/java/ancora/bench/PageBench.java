@@ -205,26 +205,28 @@ final class PageBench implements AutoCloseable {
             connection.do({ do: "addPart", name: `Part ${before + 1}`, drums: false, program: before });
             while (state.order.length === before) await new Promise((done) => setTimeout(done, 20));
           }
-          const settings = { ...state.show.recording, countInBars: 0, fixedUnits: 4, entersOn: "BAR" };
-          connection.do({ do: "setRecording", ...settings });
-          connection.do({ do: "setTempo", bpm: 400 });
+          const wait = (millis) => new Promise((done) => setTimeout(done, millis));
+          if (state.transport.rolling) connection.do({ do: "stop" });
+          while (state.transport.rolling) await wait(20);
+          connection.do({ do: "setRecording", ...state.show.recording, countInBars: 0, fixedUnits: 4 });
+          const [first, ...others] = state.order;
+          state.parts.get(first).shelf.forEach((clip) => connection.do({ do: "deleteClip", part: first, clip }));
+          connection.do({ do: "arm", part: first });
+          others.forEach((part) => connection.do({ do: "armAlongside", part, on: true }));
           connection.do({ do: "start" });
-          while (!state.transport.rolling) await new Promise((done) => setTimeout(done, 20));
-          for (const part of state.order) {
-            connection.do({ do: "arm", part });
-            connection.do({ do: "recordAnew" });
-            while (!state.parts.get(part).first) await new Promise((done) => setTimeout(done, 5));
-            const { first } = state.parts.get(part);
-            while (state.map.tickAt(ancora.clock.now()) < first.start) await new Promise((done) => setTimeout(done, 5));
-            for (let i = 0; i < 200; i++) {
-              const at = state.map.microsOf(first.start + i * 70);
-              while (ancora.clock.now() < at) await new Promise((done) => setTimeout(done, 5));
-              const own = ancora.clock.own(at);
-              connection.do({ do: "keyDown", device: "bench", channel: 0, pitch: 48 + (i % 24), velocity: 80 }, own);
-              connection.do({ do: "keyUp", device: "bench", channel: 0, pitch: 48 + (i % 24) }, own + 20);
-            }
-            while (state.parts.get(part).first) await new Promise((done) => setTimeout(done, 20));
+          while (!state.transport.rolling) await wait(20);
+          connection.do({ do: "mainPress" });
+          while (!state.parts.get(first).first) await wait(5);
+          const { start } = state.parts.get(first).first;
+          while (state.map.tickAt(ancora.clock.now()) < start) await wait(5);
+          for (let i = 0; i < 200; i++) {
+            const at = state.map.microsOf(start + i * 70);
+            while (ancora.clock.now() < at) await wait(5);
+            const own = ancora.clock.own(at);
+            connection.do({ do: "keyDown", device: "bench", channel: 0, pitch: 48 + (i % 24), velocity: 80 }, own);
+            connection.do({ do: "keyUp", device: "bench", channel: 0, pitch: 48 + (i % 24) }, own + 20);
           }
+          while (state.order.some((part) => !state.parts.get(part).vamp)) await wait(20);
         }""");
   }
 

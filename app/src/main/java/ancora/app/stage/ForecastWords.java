@@ -36,9 +36,9 @@ final class ForecastWords {
    * @param arms whether it is the main press, which may arm a part, and which stops the transport
    *     only to call a recording off
    */
-  static String of(Forecast forecast, Stage stage, boolean arms) {
+  static String of(Forecast forecast, Stage stage, boolean main) {
     ForecastWords words = new ForecastWords(stage, forecast.effects());
-    String told = words.told(arms);
+    String told = words.told(main);
     return told.isEmpty() ? forecast.word().map(ForecastWords::lowered).orElse("nothing") : told;
   }
 
@@ -51,14 +51,19 @@ final class ForecastWords {
         .orElse("");
   }
 
-  private String told(boolean arms) {
+  private String told(boolean main) {
     Optional<Effect> section =
         effects.stream().filter(Effect.EntersSection.class::isInstance).findFirst();
     if (section.isPresent()) {
       return told(section.get());
     }
+    Optional<Effect> ready =
+        effects.stream().filter(Effect.StandsReadyAs.class::isInstance).findFirst();
+    if (ready.isPresent()) {
+      return told(ready.get());
+    }
     if (effects.stream().anyMatch(Effect.Stops.class::isInstance)) {
-      return arms ? "call the recording off" : "stop everything";
+      return main ? "call the recording off" : "stop everything";
     }
     Optional<String> handOff = handOff();
     if (handOff.isPresent()) {
@@ -66,7 +71,7 @@ final class ForecastWords {
     }
     List<String> told = new ArrayList<>();
     for (Effect effect : effects) {
-      boolean worthIt = arms || !(effect instanceof Effect.Arms);
+      boolean worthIt = effects.size() == 1 || !(effect instanceof Effect.Arms);
       String words = worthIt ? told(effect) : "";
       if (!words.isEmpty() && !told.contains(words)) {
         told.add(words);
@@ -116,6 +121,9 @@ final class ForecastWords {
     }
     if (effect instanceof Effect.EntersSection e) {
       return "section " + section(e.section()) + at(e.at());
+    }
+    if (effect instanceof Effect.StandsReadyAs e) {
+      return "section " + section(e.section()) + " stands ready";
     }
     if (effect instanceof Effect.CallsOffSection) {
       return "call the section off";

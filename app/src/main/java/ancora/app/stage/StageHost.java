@@ -1,11 +1,13 @@
 package ancora.app.stage;
 
 import ancora.app.journal.CommandJson;
+import ancora.app.journal.CoreJson;
 import ancora.app.store.JournalRow;
 import ancora.app.store.JournalWriter;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import ancora.core.Refusal;
+import ancora.core.control.ControlMap;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
@@ -54,8 +56,13 @@ final class StageHost {
   /** A show left running without a page for longer than this is stopped, in microseconds. */
   private static final long LONGEST_ABSENCE = 600_000_000;
 
+  /** The words of the footboard follow a change by this. */
+  private static final long WORDS_AFTER_MILLIS = 15;
+
   private static final long SEEN_EVERY_SECONDS = 20;
   private static final String HOUSE = "house";
+  private static final int LONGEST_DEVICE = 80;
+  private static final int MOST_BYTES = 16;
 
   private final long showId;
   private final ShowStore store;
@@ -64,6 +71,7 @@ final class StageHost {
   private final ObjectMapper json;
   private final ScheduledExecutorService thread;
   private final Set<Page> pages = new LinkedHashSet<>();
+  private final Map<Page, Set<String>> devices = new HashMap<>();
   private final Map<String, Long> lastOfEachClient;
 
   private final Engine engine;
@@ -75,6 +83,7 @@ final class StageHost {
   private Optional<String> holder = Optional.empty();
   private ScheduledFuture<?> due;
   private ScheduledFuture<?> save;
+  private ScheduledFuture<?> words;
 
   /** Opens a show: as it stood at its last standstill, and then as the journal leads on. */
   StageHost(
@@ -124,6 +133,7 @@ final class StageHost {
           body.set("state", StateJson.whole(engine.stage()));
           body.set("plan", PlanJson.changes(Optional.empty(), engine.plan()));
           body.set("press", json.valueToTree(FootboardWords.of(engine, clock.micros())));
+          body.set("controls", CoreJson.write(store.controls()));
           holder.ifPresent(client -> body.put("holder", client));
           page.send(welcome);
           long now = clock.micros();
@@ -138,6 +148,7 @@ final class StageHost {
     run(
         () -> {
           pages.remove(page);
+          unplug(page);
           boolean stillThere = pages.stream().anyMatch(p -> p.client().equals(page.client()));
           if (!stillThere && holder.filter(page.client()::equals).isPresent()) {
             hold(Optional.empty());
@@ -153,6 +164,10 @@ final class StageHost {
             command(page, message);
           } else if (message.has("hold")) {
             hold(Optional.of(page.client()));
+          } else if (message.has("bytes")) {
+            relay(page, message);
+          } else if (message.has("controls")) {
+            setControls(message.get("controls"));
           } else if (message.has("concert")) {
             concert(page);
           } else if (message.has("standIn")) {
@@ -251,10 +266,23 @@ final class StageHost {
         }
       }
     }
-    Map<String, String> words = FootboardWords.of(engine, clock.micros());
-    if (!words.equals(sentWords)) {
-      sentWords = words;
-      tellAll(message("press", words));
+    tellWordsSoon();
+  }
+
+  /**
+   * What each pedal does next is found by trying: not for every note of a run, but a moment after.
+   */
+  private void tellWordsSoon() {
+    if (words == null || words.isDone()) {
+      words = thread.schedule(guarded(this::tellWords), WORDS_AFTER_MILLIS, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  private void tellWords() {
+    Map<String, String> now = FootboardWords.of(engine, clock.micros());
+    if (!now.equals(sentWords)) {
+      sentWords = now;
+      tellAll(message("press", now));
     }
   }
 
@@ -295,6 +323,49 @@ final class StageHost {
     messages.forEach(
         m -> rows.addArray().add(m.micros()).add(m.status()).add(m.data1()).add(m.data2()));
     page.send(message("standIn", rows));
+  }
+
+  /** A stand-in device on another page: its bytes go to the page that has the sound. */
+  private void relay(Page page, JsonNode message) {
+    String device = CommandJson.text(message, "device");
+    JsonNode bytes = message.get("bytes");
+    Refusal.unless(
+        !device.isBlank() && device.length() <= LONGEST_DEVICE,
+        "The device needs a name of at most %s characters.",
+        LONGEST_DEVICE);
+    boolean whole = bytes.isArray() && bytes.size() >= 1 && bytes.size() <= MOST_BYTES;
+    for (JsonNode one : whole ? bytes : JsonNodeFactory.instance.arrayNode()) {
+      whole &= one.isInt() && one.intValue() >= 0 && one.intValue() <= 255;
+    }
+    Refusal.unless(whole, "A device sends 1 to %s bytes at a time, each 0 to 255.", MOST_BYTES);
+    devices.computeIfAbsent(page, p -> new LinkedHashSet<>()).add(device);
+    ObjectNode body = JsonNodeFactory.instance.objectNode();
+    body.put("device", device).put("stamp", CommandJson.whole(message, "stamp"));
+    body.set("bytes", bytes);
+    tellHolder(message("bytes", body));
+  }
+
+  /** The devices of a page that has gone have gone. */
+  private void unplug(Page page) {
+    Set<String> gone = devices.remove(page);
+    if (gone != null) {
+      tellHolder(message("unplugged", gone));
+    }
+  }
+
+  private void tellHolder(ObjectNode message) {
+    pages.stream()
+        .filter(page -> holder.filter(page.client()::equals).isPresent())
+        .forEach(page -> page.send(message));
+  }
+
+  private void setControls(JsonNode wish) {
+    ControlMap map = CoreJson.read(wish, ControlMap.class);
+    journal.then(
+        () -> store.saveControls(map),
+        () ->
+            tellAll(message("error", "The controls could not be saved: free space on the disk.")));
+    tellAll(message("controls", CoreJson.write(map)));
   }
 
   /** The stand-in plays a whole piece: the page is told what to do on which tick. */
@@ -373,7 +444,7 @@ final class StageHost {
 
   private ObjectNode message(String kind, Object body) {
     ObjectNode message = JsonNodeFactory.instance.objectNode();
-    message.set(kind, json.valueToTree(body));
+    message.set(kind, body instanceof JsonNode node ? node : json.valueToTree(body));
     return message;
   }
 

@@ -2,6 +2,8 @@ package ancora.app.stage;
 
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
+import ancora.core.control.Action;
+import ancora.core.control.Assignment;
 import ancora.core.note.Grid;
 import ancora.core.show.Click;
 import ancora.core.show.LengthRule;
@@ -13,6 +15,7 @@ import ancora.core.time.EntryUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.stream.IntStream;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
@@ -24,6 +27,8 @@ import org.springframework.web.bind.annotation.ResponseBody;
 /** The Stage, the main view. */
 @Controller
 class StagePage {
+
+  private static final Set<String> VIEWS = Set.of(StageSocket.WATCH, "footboard");
 
   private final ShowStore store;
 
@@ -45,7 +50,9 @@ class StagePage {
             .find(id)
             .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
     model.addAttribute("id", id);
-    model.addAttribute("view", view.equals(StageSocket.WATCH) ? StageSocket.WATCH : "play");
+    model.addAttribute("view", VIEWS.contains(view) ? view : "play");
+    model.addAttribute("actions", Action.values());
+    model.addAttribute("gestures", Assignment.Gesture.values());
     model.addAttribute("monitorings", PartInput.Monitoring.values());
     model.addAttribute("show", saved.stage().show());
     model.addAttribute("grids", Grid.values());
@@ -56,6 +63,18 @@ class StagePage {
     model.addAttribute("patterns", Pattern.ALL);
     model.addAttribute("families", families());
     return "stage";
+  }
+
+  /** Stand-in devices, to be opened in a second window or on a tablet. */
+  @GetMapping("/shows/{id}/devices")
+  String devices(@PathVariable long id, Model model) {
+    ShowStore.Saved saved =
+        store
+            .find(id)
+            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    model.addAttribute("id", id);
+    model.addAttribute("show", saved.stage().show());
+    return "devices";
   }
 
   /** The names of drums by key, for pads and drum staves. */

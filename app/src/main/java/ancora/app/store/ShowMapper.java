@@ -59,6 +59,12 @@ interface ShowMapper {
   @Update("update shows set origin = #{origin} where id = #{id}")
   void saveOrigin(@Param("id") long id, @Param("origin") String origin);
 
+  @Insert("merge into house key (name) values (#{name}, #{body})")
+  void keepInHouse(@Param("name") String name, @Param("body") String body);
+
+  @Select("select body from house where name = #{name}")
+  String fromHouse(String name);
+
   @Select("select origin from shows where id = #{id}")
   String origin(long id);
 

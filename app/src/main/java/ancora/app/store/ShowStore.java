@@ -6,6 +6,7 @@ import ancora.app.store.Rows.EditRow;
 import ancora.app.store.Rows.PartRow;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
+import ancora.core.control.ControlMap;
 import ancora.core.engine.Edit;
 import ancora.core.engine.History;
 import ancora.core.engine.Stage;
@@ -31,6 +32,8 @@ import org.springframework.transaction.annotation.Transactional;
 /** Keeps shows, and the journal of what was done to them. */
 @Repository
 public class ShowStore {
+
+  private static final String CONTROLS = "controls";
 
   private final ShowMapper mapper;
 
@@ -141,6 +144,16 @@ public class ShowStore {
 
   public long lastSeq(long showId) {
     return mapper.lastSeq(showId);
+  }
+
+  /** Which controls stand for which actions, in every show. */
+  public ControlMap controls() {
+    String body = mapper.fromHouse(CONTROLS);
+    return body == null ? ControlMap.STAND_IN : CoreJson.read(body, ControlMap.class);
+  }
+
+  public void saveControls(ControlMap map) {
+    mapper.keepInHouse(CONTROLS, CoreJson.write(map).toString());
   }
 
   /** The show as it was when it was made, as JSON. */

@@ -39,6 +39,8 @@ export class InputHub extends EventTarget {
     this.down = new Map();
     /** @type {number | null} keys sound on this part number instead, while a sound is chosen */
     this.preview = null;
+    /** @type {import("./controls.js").Controls | null} what is assigned to an action goes no further */
+    this.controls = null;
     /** @type {Map<string, {at: number, timer: number}>} when each controller was told of last */
     this.moved = new Map();
   }
@@ -49,6 +51,9 @@ export class InputHub extends EventTarget {
    * @param {number} own when it happened: the page's own time in ms
    */
   receive(device, [status, data1, data2], own) {
+    if (this.controls?.take(device, [status, data1, data2], own)) {
+      return;
+    }
     const channel = status & 0x0f;
     const kind = status & 0xf0;
     if (kind === NOTE_ON && data2 > 0) {

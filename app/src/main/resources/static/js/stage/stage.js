@@ -2,13 +2,17 @@ import { Connection } from "../house/connection.js";
 import { ServerClock } from "../house/server-clock.js";
 import { Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
+import { Actions } from "../input/actions.js";
 import { Concert } from "../input/concert.js";
+import { Controls } from "../input/controls.js";
 import { InputHub } from "../input/hub.js";
+import { MidiBytes } from "../input/midi-bytes.js";
 import { Midi } from "../input/midi.js";
 import { StandIn } from "../input/stand-in.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
 import { Conductor } from "./conductor.js";
+import { ControlsDialog } from "./controls-dialog.js";
 import { dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
@@ -27,13 +31,16 @@ import { Words } from "./words.js";
 const show = Number(document.getElementById("stage").dataset.show);
 const clock = new ServerClock();
 /** A page that only watches shows all, and changes nothing. */
-const watches = document.getElementById("stage").dataset.view === "watch";
+const { view } = document.getElementById("stage").dataset;
+const watches = view === "watch";
 const connection = new Connection(show, clock, watches);
 const state = new State();
 const sound = new Sound(clock);
 const hub = new InputHub(connection, sound, state);
 const standIn = new StandIn(hub, clock);
 const midi = new Midi(hub);
+const controls = new Controls(new Actions(connection, state, sound));
+hub.controls = controls;
 const words = new Words();
 
 if (watches) {
@@ -42,7 +49,7 @@ if (watches) {
 }
 
 const concert = new Concert(connection, state, clock);
-const stage = { clock, connection, state, sound, hub, standIn, words, concert };
+const stage = { clock, connection, state, sound, hub, standIn, words, concert, controls };
 
 const chooser = new SoundChooser(stage);
 const settings = new Settings(stage);
@@ -62,10 +69,13 @@ const views = [
   partDialog,
   clipDialog,
   sectionDialog,
+  new ControlsDialog(stage),
 ];
 
+/** What has changed is drawn with the next frame, however often it has changed until then. */
+let changed = false;
 function draw() {
-  views.forEach((view) => view.draw());
+  changed = true;
 }
 
 function balance() {
@@ -82,6 +92,7 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   state.take(welcome.state);
   state.press = welcome.press;
   state.holder = welcome.holder ?? "";
+  controls.set(welcome.controls);
   balance();
   sound.takeWholePlan(welcome.plan);
   if (sound.isOn && !state.holder) {
@@ -110,6 +121,29 @@ connection.addEventListener("holder", ({ detail }) => {
   draw();
 });
 connection.addEventListener("standIn", ({ detail }) => standIn.play(detail));
+connection.addEventListener("controls", ({ detail }) => {
+  controls.set(detail);
+  draw();
+});
+
+/** What stand-in devices on other pages send: real bytes, which go the one way in. */
+const streams = new Map();
+connection.addEventListener("bytes", ({ detail: { device, stamp, bytes } }) => {
+  if (!streams.has(device)) {
+    const stream = { own: 0 };
+    stream.bytes = new MidiBytes((message) => hub.receive(device, message, stream.own));
+    streams.set(device, stream);
+  }
+  const stream = streams.get(device);
+  stream.own = clock.own(stamp);
+  stream.bytes.take(bytes);
+});
+connection.addEventListener("unplugged", ({ detail }) =>
+  detail.forEach((device) => {
+    hub.gone(device);
+    connection.do({ do: "deviceGone", device });
+  }),
+);
 connection.addEventListener("concert", ({ detail }) => concert.play(detail));
 concert.addEventListener("change", () => {
   document.getElementById("concert").textContent = concert.isOn ? "End the concert" : "Concert";
@@ -139,7 +173,7 @@ sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
 
 /** Browsers let a page sound only after a touch or a key. */
 async function wake() {
-  if (watches) {
+  if (watches || view === "footboard") {
     return;
   }
   midi.open();
@@ -154,13 +188,17 @@ async function wake() {
 addEventListener("pointerdown", wake, { capture: true });
 addEventListener("keydown", wake, { capture: true });
 
-words.lamp("sound-lamp", watches ? "" : "touch or press a key for sound");
+words.lamp("sound-lamp", watches || view === "footboard" ? "" : "touch or press a key for sound");
 dialogs();
 shortcuts(stage, { chooser, settings, partDialog, ways });
 connection.connect();
 
-/** Only what moves with time is drawn on each frame, and only while time moves. */
+/** What has changed is drawn, and what moves with time, while it moves. */
 function frame() {
+  if (changed) {
+    changed = false;
+    views.forEach((view) => view.draw());
+  }
   const tick = tickNow(stage);
   views.forEach((view) => view.tick?.(tick));
   requestAnimationFrame(frame);

@@ -71,6 +71,19 @@ class Pictures {
       page.evaluate("() => document.activeElement.blur()");
       page.keyboard().press("Space");
 
+      page.locator("#controls").click();
+      page.waitForTimeout(200);
+      take(page, "controls");
+      page.locator("#controls-dialog [data-close]").click();
+      Page board = hand.page(house, "/shows/1?view=footboard", false);
+      board.waitForFunction("() => globalThis.ancora?.state.show");
+      board.waitForTimeout(300);
+      take(board, "footboard");
+      Page devices = hand.page(house, "/shows/1/devices", false);
+      devices.waitForFunction("() => document.querySelector('#keys .key')");
+      devices.waitForTimeout(800);
+      take(devices, "devices");
+
       page.navigate(house.url("/"));
       page.getByLabel("Name of a new show").fill("Harbour");
       page.getByLabel("Name of a new show").press("Enter");

@@ -242,4 +242,32 @@ class StageSocketTest {
       throws IOException, InterruptedException {
     return client.send(request.build(), HttpResponse.BodyHandlers.ofString()).statusCode();
   }
+
+  /** What a stand-in device sends goes to the page that has the sound, and nowhere else. */
+  @Test
+  void bytesOfDevicesAreRelayedToTheHolder() {
+    try (PageStandIn stage = page("stage");
+        PageStandIn devices = page("devices")) {
+      stage.next("welcome");
+      devices.next("welcome");
+      stage.say("{\"hold\":true}");
+      stage.next("holder");
+      devices.say("{\"bytes\":[144,60,90],\"device\":\"stand-in keyboard\",\"stamp\":5}");
+      assertThat(stage.next("bytes").toString())
+          .isEqualTo("{\"device\":\"stand-in keyboard\",\"stamp\":5,\"bytes\":[144,60,90]}");
+      for (String wrong :
+          new String[] {
+            "[256]", "[]", "[1.5]", "\"x\"", "[1,2,3,4,5,6,7,8,9,10,11,12,13,14,15,16,17]"
+          }) {
+        devices.say("{\"bytes\":" + wrong + ",\"device\":\"x\",\"stamp\":5}");
+        assertThat(devices.next("error").textValue()).contains("0 to 255");
+      }
+      devices.say("{\"controls\":{\"format\":9,\"name\":\"x\",\"assignments\":[]}}");
+      assertThat(devices.next("error").textValue()).contains("format 9");
+    }
+    try (PageStandIn stage = page("stage")) {
+      assertThat(stage.next("welcome").get("controls").get("name").textValue())
+          .isEqualTo("stand-in devices");
+    }
+  }
 }

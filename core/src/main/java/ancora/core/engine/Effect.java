@@ -67,6 +67,9 @@ public sealed interface Effect {
   /** At standstill, nothing stands ready on a part any more. */
   record StandsTacet(PartId part) implements Effect {}
 
+  /** At standstill, the line-up of a section stands ready. */
+  record StandsReadyAs(SectionId section) implements Effect {}
+
   /** A section enters. */
   record EntersSection(SectionId section, long at) implements Timed {}
 

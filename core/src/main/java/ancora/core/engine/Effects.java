@@ -64,6 +64,9 @@ final class Effects {
   private void addForm() {
     Optional<FormStage.Next> was = before.form().next();
     Optional<FormStage.Next> is = after.form().next();
+    if (after.map().isEmpty() && !before.form().now().equals(after.form().now())) {
+      after.form().now().ifPresent(now -> effects.add(new Effect.StandsReadyAs(now)));
+    }
     if (was.equals(is)) {
       return;
     }

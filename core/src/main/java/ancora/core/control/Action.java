@@ -1,0 +1,69 @@
+package ancora.core.control;
+
+/** What a pedal, pad, key or knob of an outside device may stand for. */
+public enum Action {
+  MAIN("main press"),
+  RECORD_ANEW("record into a new clip"),
+  PEEL("peel"),
+  RESTORE("restore"),
+  UNDO("undo"),
+  REDO("redo"),
+  HAND_OFF("hand-off"),
+  KEEP("keep what was played last"),
+  REPLACE("replace, while held", Hold.WHILE_HELD),
+  ERASE("erase, while held", Hold.WHILE_HELD),
+  TAKES("takes on and off"),
+  NOTE_REPEAT("note repeat on and off"),
+  START_STOP("start and stop"),
+  STOP_ALL("all parts tacet"),
+  PANIC("panic"),
+  TACET("the armed part tacet"),
+  CUT("cut the armed part"),
+  CUE_CLIP("cue a clip of the armed part", Hold.NUMBERED),
+  CUE_SECTION("cue a section", Hold.NUMBERED),
+  NEXT_SECTION("next section"),
+  PREVIOUS_SECTION("section before"),
+  ARM("arm a part", Hold.NUMBERED),
+  ARM_NEXT("arm the next part"),
+  ARM_PREVIOUS("arm the part before"),
+  MUTE("mute a part", Hold.NUMBERED),
+  SOLO("solo a part", Hold.NUMBERED),
+  CLICK("click on and off"),
+  TAP("tap the tempo"),
+  TEMPO("tempo, by knob", Hold.KNOB),
+  LEVEL("level of a part, by knob", Hold.KNOB),
+  ECHO("echo of a part, by knob", Hold.KNOB),
+  ROOM("room of a part, by knob", Hold.KNOB);
+
+  /** How a control works that stands for it. */
+  public enum Hold {
+    /** Pressed. */
+    PRESSED,
+    /** Pressed, and of several by number. */
+    NUMBERED,
+    /** It lasts as long as the control is held. */
+    WHILE_HELD,
+    /** Turned. */
+    KNOB
+  }
+
+  private final String words;
+  private final Hold hold;
+
+  Action(String words) {
+    this(words, Hold.PRESSED);
+  }
+
+  Action(String words, Hold hold) {
+    this.words = words;
+    this.hold = hold;
+  }
+
+  public String words() {
+    return words;
+  }
+
+  public Hold hold() {
+    return hold;
+  }
+}

@@ -1,0 +1,42 @@
+package ancora.core.control;
+
+import ancora.core.Refusal;
+
+/**
+ * A control that stands for an action.
+ *
+ * @param control which control
+ * @param gesture how it is pressed
+ * @param action what it does
+ * @param number which clip, section or part, from 1; 0 where there is only one, or for the armed
+ *     part
+ */
+public record Assignment(Control control, Gesture gesture, Action action, int number) {
+
+  /** How a control is pressed. */
+  public enum Gesture {
+    SHORT("short press"),
+    LONG("long press"),
+    DOUBLE("double press");
+
+    private final String words;
+
+    Gesture(String words) {
+      this.words = words;
+    }
+
+    public String words() {
+      return words;
+    }
+  }
+
+  public Assignment {
+    Refusal.unless(number >= 0 && number <= 26, "A control chooses one of 26 at most.");
+    Refusal.unless(
+        gesture == Gesture.SHORT
+            || action.hold() == Action.Hold.PRESSED
+            || action.hold() == Action.Hold.NUMBERED,
+        "“%s” needs the control for itself: give it a short press.",
+        action.words());
+  }
+}

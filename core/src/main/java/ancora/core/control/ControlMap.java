@@ -1,0 +1,90 @@
+package ancora.core.control;
+
+import ancora.core.Refusal;
+import ancora.core.control.Assignment.Gesture;
+import ancora.core.control.Control.Kind;
+import ancora.core.show.Names;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * Which controls stand for which actions.
+ *
+ * @param format 1, the only one there is
+ * @param name as the performer calls it
+ * @param assignments no control does two things by one gesture
+ */
+public record ControlMap(int format, String name, List<Assignment> assignments) {
+
+  /** The format that is written, and the only one that is read. */
+  public static final int FORMAT = 1;
+
+  /** A map has no more assignments than this. */
+  public static final int MOST = 256;
+
+  /** The stand-in footboard's name as a device. */
+  public static final String FOOTBOARD = "stand-in footboard";
+
+  /** The stand-in knobs' name as a device. */
+  public static final String KNOBS = "stand-in knobs";
+
+  /** The map for the stand-in devices: one pedal alone makes a whole loop. */
+  public static final ControlMap STAND_IN =
+      new ControlMap(
+          FORMAT,
+          "stand-in devices",
+          List.of(
+              pedal(1, Gesture.SHORT, Action.MAIN),
+              pedal(1, Gesture.LONG, Action.PEEL),
+              pedal(1, Gesture.DOUBLE, Action.TACET),
+              pedal(2, Gesture.SHORT, Action.PEEL),
+              pedal(2, Gesture.LONG, Action.RESTORE),
+              pedal(3, Gesture.SHORT, Action.NEXT_SECTION),
+              pedal(3, Gesture.LONG, Action.PREVIOUS_SECTION),
+              pedal(4, Gesture.SHORT, Action.ERASE),
+              pedal(5, Gesture.SHORT, Action.HAND_OFF),
+              pedal(5, Gesture.LONG, Action.KEEP),
+              pedal(6, Gesture.SHORT, Action.START_STOP),
+              pedal(6, Gesture.LONG, Action.STOP_ALL),
+              knob(1, Action.LEVEL),
+              knob(2, Action.ECHO),
+              knob(3, Action.ROOM),
+              knob(4, Action.TEMPO)));
+
+  public ControlMap {
+    Refusal.unless(
+        format == FORMAT, "This is a map of format %s: only format %s is read.", format, FORMAT);
+    name = Names.checked("map", name);
+    assignments = List.copyOf(assignments);
+    Refusal.unless(
+        assignments.size() <= MOST, "A map has %s assignments at most: take some off.", MOST);
+    Set<List<Object>> taken = new HashSet<>();
+    for (Assignment a : assignments) {
+      Refusal.unless(
+          taken.add(List.of(a.control(), a.gesture())),
+          "One control cannot do two things by a %s: choose one of them.",
+          a.gesture().words());
+    }
+  }
+
+  /** This map with an assignment, in place of what that control did by that gesture before. */
+  public ControlMap with(Assignment assignment) {
+    List<Assignment> next = new ArrayList<>(assignments);
+    next.removeIf(
+        a -> a.control().equals(assignment.control()) && a.gesture() == assignment.gesture());
+    next.add(assignment);
+    return new ControlMap(format, name, next);
+  }
+
+  private static Assignment pedal(int number, Gesture gesture, Action action) {
+    Control control = new Control(FOOTBOARD, Kind.CONTROL_CHANGE, 0, 79 + number);
+    return new Assignment(control, gesture, action, 0);
+  }
+
+  private static Assignment knob(int number, Action action) {
+    Control control = new Control(KNOBS, Kind.CONTROL_CHANGE, 0, 15 + number);
+    return new Assignment(control, Gesture.SHORT, action, 0);
+  }
+}

@@ -1,0 +1,66 @@
+package ancora.core.control;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ancora.core.Refusal;
+import ancora.core.control.Assignment.Gesture;
+import ancora.core.control.Control.Kind;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+class ControlMapTest {
+
+  private static final Control PEDAL =
+      new Control(ControlMap.FOOTBOARD, Kind.CONTROL_CHANGE, 0, 80);
+
+  /**
+   * With nothing but the main pedal: press records and closes, long peels, double stops the part.
+   */
+  @Test
+  void oneStandInPedalAloneMakesAWholeLoop() {
+    assertThat(ControlMap.STAND_IN.assignments())
+        .filteredOn(a -> a.control().equals(PEDAL))
+        .extracting(Assignment::gesture, Assignment::action)
+        .containsExactly(
+            org.assertj.core.groups.Tuple.tuple(Gesture.SHORT, Action.MAIN),
+            org.assertj.core.groups.Tuple.tuple(Gesture.LONG, Action.PEEL),
+            org.assertj.core.groups.Tuple.tuple(Gesture.DOUBLE, Action.TACET));
+  }
+
+  @Test
+  void aControlTaughtAnewDoesTheNewThingOnly() {
+    ControlMap map = ControlMap.STAND_IN.with(new Assignment(PEDAL, Gesture.SHORT, Action.UNDO, 0));
+    assertThat(map.assignments()).hasSize(ControlMap.STAND_IN.assignments().size());
+    assertThat(map.assignments())
+        .filteredOn(a -> a.control().equals(PEDAL) && a.gesture() == Gesture.SHORT)
+        .extracting(Assignment::action)
+        .containsExactly(Action.UNDO);
+  }
+
+  @Test
+  void whatCannotBeIsRefusedInASentence() {
+    Assignment main = new Assignment(PEDAL, Gesture.SHORT, Action.MAIN, 0);
+    assertThatThrownBy(() -> new ControlMap(1, "x", List.of(main, main)))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("two things by a short press");
+    assertThatThrownBy(() -> new ControlMap(2, "x", List.of()))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("format 2");
+    assertThatThrownBy(() -> new Assignment(PEDAL, Gesture.LONG, Action.ERASE, 0))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("short press");
+    assertThatThrownBy(() -> new Assignment(PEDAL, Gesture.SHORT, Action.ARM, 27))
+        .isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> new Control("", Kind.NOTE, 0, 60)).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> new Control("x", Kind.NOTE, 16, 60)).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> new Control("x", Kind.NOTE, 0, 128)).isInstanceOf(Refusal.class);
+    List<Assignment> many = new ArrayList<>();
+    for (int i = 0; i < 257; i++) {
+      Control control = new Control("x" + i / 128, Kind.NOTE, 0, i % 128);
+      many.add(new Assignment(control, Gesture.SHORT, Action.MAIN, 0));
+    }
+    assertThatThrownBy(() -> new ControlMap(1, "x", many)).hasMessageContaining("256");
+  }
+}
