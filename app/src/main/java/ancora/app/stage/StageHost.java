@@ -14,6 +14,9 @@ import ancora.core.engine.Outcome;
 import ancora.core.engine.Stage;
 import ancora.core.engine.Transport;
 import ancora.core.plan.Plan;
+import ancora.core.record.OffsetMeasure;
+import ancora.core.record.Played;
+import ancora.core.show.PartId;
 import ancora.core.standin.Concert;
 import ancora.core.standin.HumanTiming;
 import ancora.core.standin.Pattern;
@@ -166,6 +169,8 @@ final class StageHost {
             hold(Optional.of(page.client()));
           } else if (message.has("bytes")) {
             relay(page, message);
+          } else if (message.has("measure")) {
+            measure(page, CommandJson.whole(message, "measure"));
           } else if (message.has("controls")) {
             setControls(message.get("controls"));
           } else if (message.has("concert")) {
@@ -357,6 +362,32 @@ final class StageHost {
     pages.stream()
         .filter(page -> holder.filter(page.client()::equals).isPresent())
         .forEach(page -> page.send(message));
+  }
+
+  /**
+   * How late taps on the armed part have come after the click, since an instant: as they arrived,
+   * without the part's present offset.
+   */
+  private void measure(Page page, long since) {
+    Stage stage = engine.stage();
+    TempoMap map =
+        stage
+            .map()
+            .orElseThrow(() -> new Refusal("Start first: the measure is taken with the click."));
+    PartId part = stage.armed().orElseThrow(() -> new Refusal("Arm the part that is tapped on."));
+    int offset = stage.show().part(part).input().offset();
+    long click = stage.show().click().ticks(stage.show().meter());
+    List<Double> late =
+        stage.on(part).hindsight().since(since).stream()
+            .map(Played::onMicros)
+            .map(on -> on - map.microsOf(Ticks.nearest(map.tickAt(on), click)) + offset * 1000.0)
+            .toList();
+    ObjectNode told = JsonNodeFactory.instance.objectNode().put("taps", late.size());
+    OffsetMeasure.of(late)
+        .ifPresent(
+            m ->
+                told.put("offset", m.offset()).put("spread", m.spread()).put("clear", m.isClear()));
+    page.send(message("measured", told));
   }
 
   private void setControls(JsonNode wish) {

@@ -21,6 +21,8 @@ const SIMPLE = {
   TAP: "tapTempo",
 };
 
+const GRIDS = ["1/4", "1/8", "1/16", "1/32", "1/64", "1/4T", "1/8T", "1/16T", "1/32T"];
+
 /** Where a knob's values lie: from, to, and their steps. */
 const RANGES = {
   TEMPO: [40, 240, 1],
@@ -103,6 +105,17 @@ export class Actions {
         return { do: state.transport.rolling || state.transport.awaiting ? "stop" : "start" };
       case "KEEP":
         return { do: "keep", ofLoopLength: false, cue: false };
+      case "PUNCH":
+        return { do: state.armedPart?.overdub?.mode === "punch" ? "punchOff" : "punchHere" };
+      case "BREATHER": {
+        const { recording } = state.show;
+        return { do: "setRecording", ...recording, breatherBars: recording.breatherBars ? 0 : 1 };
+      }
+      case "LOUDER":
+      case "SOFTER":
+        return { do: "trimAll", decibels: action === "LOUDER" ? 1 : -1 };
+      case "REPEAT_GRID":
+        return { do: "repeatNotes", grid: GRIDS[Math.max(1, number) - 1] ?? "1/16", swing: 50 };
       case "TAKES":
         return { do: "takes", on: state.armedPart?.overdub?.mode !== "takes" };
       case "NOTE_REPEAT":
@@ -122,7 +135,17 @@ export class Actions {
   #ofPart(action, number, part) {
     const { armedPart } = this.state;
     const clip = armedPart?.shelf[Math.max(1, number) - 1];
+    const sounding = armedPart?.vamp?.clip ?? armedPart?.ready;
+    const next = armedPart?.shelf[armedPart.shelf.indexOf(armedPart.cue?.clip ?? sounding) + 1];
+    const beat = this.state.show?.meter.beatTicks;
+    const reshape = (reshaping) =>
+      sounding !== undefined && { do: "reshape", part: armedPart.id, clip: sounding, reshaping };
     return {
+      CUE_NEXT_CLIP: next !== undefined && { do: "cueClip", part: armedPart.id, clip: next },
+      HALVE: reshape({ by: "halve" }),
+      DOUBLE: reshape({ by: "twice" }),
+      SHIFT_EARLIER: reshape({ by: "shift", ticks: -beat }),
+      SHIFT_LATER: reshape({ by: "shift", ticks: beat }),
       TACET: { do: "cueTacet", part: armedPart.id },
       CUT: { do: "cut", part: armedPart.id },
       CUE_CLIP: clip !== undefined && { do: "cueClip", part: armedPart.id, clip },

@@ -17,6 +17,7 @@ import { dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
 import { Hands } from "./hands.js";
+import { OffsetMeasure } from "./offset-measure.js";
 import { PartDialog } from "./part-dialog.js";
 import { SectionDialog } from "./section-dialog.js";
 import { Settings } from "./settings.js";
@@ -54,6 +55,7 @@ const stage = { clock, connection, state, sound, hub, standIn, words, concert, c
 const chooser = new SoundChooser(stage);
 const settings = new Settings(stage);
 const partDialog = new PartDialog(stage, chooser);
+new OffsetMeasure(stage).of(partDialog);
 const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);
 const ways = new Ways(stage);

@@ -233,7 +233,7 @@ class BandTest {
     // a copy, cued by its letter; deleted and brought back
     page.locator(".stave")
         .nth(1)
-        .locator(".clip:not(.rest)")
+        .locator(".clip:not(.rest, .anew)")
         .click(
             new Locator.ClickOptions()
                 .setButton(com.microsoft.playwright.options.MouseButton.RIGHT));
@@ -243,9 +243,9 @@ class BandTest {
     page.keyboard().press("Alt+b");
     assertThat(page.locator(".stave").nth(1).locator(".clip.now u")).hasText("b");
     page.keyboard().press("Delete");
-    assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest)")).hasCount(1);
+    assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest, .anew)")).hasCount(1);
     page.keyboard().press("u");
-    assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest)")).hasCount(2);
+    assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest, .anew)")).hasCount(2);
 
     // a watching page sees it and changes nothing
     String path = page.url().replaceFirst("^.*?(?=/shows)", "");

@@ -63,7 +63,7 @@ class Pictures {
       page.locator(".more-of").nth(1).click();
       take(page, "section");
       page.locator("#section-dialog [data-close]").click();
-      page.locator(".stave .clip:not(.rest)")
+      page.locator(".stave .clip:not(.rest, .anew)")
           .first()
           .click(new Locator.ClickOptions().setButton(MouseButton.RIGHT));
       take(page, "clip");

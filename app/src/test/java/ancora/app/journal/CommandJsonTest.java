@@ -79,6 +79,7 @@ class CommandJsonTest {
         new Command.Replace(true),
         new Command.Punch(0, 960),
         new Command.PunchOff(),
+        new Command.PunchHere(),
         new Command.Takes(false),
         new Command.HearTake(PART, CLIP, 2, true),
         new Command.RenameTake(PART, CLIP, 2, "quiet"),

@@ -167,6 +167,31 @@ class StageSocketTest {
     }
   }
 
+  @Test
+  void tapsTellHowLateTheyArrive() {
+    try (PageStandIn page = page("one")) {
+      page.say("{\"measure\":0}");
+      assertThat(page.next("error").asText()).startsWith("Start first");
+      page.command("{\"do\":\"start\"}", page.now());
+      long first =
+          page.next(m -> m.at("/state/transport/anchors/0").isArray())
+              .at("/state/transport/anchors/0/1")
+              .asLong();
+      while (page.now() < first + 20_000) {
+        Thread.onSpinWait();
+      }
+      for (int i = 0; i < 16; i++) {
+        page.command(KEY.replace("36", String.valueOf(40 + i)), first + 20_000);
+      }
+      page.say("{\"measure\":%d}".formatted(first));
+      JsonNode measured = page.next("measured");
+      assertThat(measured.get("taps").asInt()).isEqualTo(16);
+      assertThat(measured.get("offset").asInt()).isEqualTo(20);
+      assertThat(measured.get("spread").asInt()).isZero();
+      assertThat(measured.get("clear").asBoolean()).isTrue();
+    }
+  }
+
   /** H2 acknowledges before the disk has it unless its write delay is 0. */
   @Test
   void whatIsAcknowledgedSurvivesAKill() throws IOException, InterruptedException {

@@ -180,6 +180,9 @@ public sealed interface Command {
    */
   record Punch(long from, long to) implements Command {}
 
+  /** Punches the bar of the armed part's loop that sounds now. */
+  record PunchHere() implements Command {}
+
   /** Ends a punch. */
   record PunchOff() implements Command {}
 

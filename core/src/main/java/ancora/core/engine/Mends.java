@@ -51,6 +51,16 @@ final class Mends {
     return begin(stage, new Overdub.Punching(from, to), moment);
   }
 
+  /** Replaces in the bar of the loop that sounds now. */
+  static Stage punchHere(Stage stage, Moment moment) {
+    PartId part = stage.armedPart();
+    LoopWindow window = soundingClip(stage, part).window();
+    long place = stage.on(part).vamp().orElseThrow().placeAt(tick(stage, moment), window);
+    long bar = stage.show().meter().barTicks();
+    long from = Math.max(window.start(), Ticks.floor(place, bar));
+    return begin(stage, new Overdub.Punching(from, Math.min(window.end(), from + bar)), moment);
+  }
+
   static Stage punchOff(Stage stage, Moment moment) {
     return end(stage, openPart(stage, Overdub.Punching.class, "Punch"), tick(stage, moment));
   }

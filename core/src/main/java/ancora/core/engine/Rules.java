@@ -38,6 +38,7 @@ import ancora.core.engine.Command.Panic;
 import ancora.core.engine.Command.Peel;
 import ancora.core.engine.Command.PeelAll;
 import ancora.core.engine.Command.Punch;
+import ancora.core.engine.Command.PunchHere;
 import ancora.core.engine.Command.PunchOff;
 import ancora.core.engine.Command.RecordAnew;
 import ancora.core.engine.Command.Redo;
@@ -109,6 +110,7 @@ final class Rules {
     to(PeelAll.class, (s, c, m) -> Peeling.peelAll(s));
     to(Replace.class, (s, c, m) -> Mends.replace(s, c.on(), m));
     to(Punch.class, (s, c, m) -> Mends.punch(s, c.from(), c.to(), m));
+    to(PunchHere.class, (s, c, m) -> Mends.punchHere(s, m));
     to(PunchOff.class, (s, c, m) -> Mends.punchOff(s, m));
     to(EraseHeld.class, (s, c, m) -> Erasing.set(s, c.on(), m));
     to(Takes.class, (s, c, m) -> TakesMode.set(s, c.on(), m));

@@ -76,6 +76,15 @@ class MendsTest {
   }
 
   @Test
+  void theBarThatSoundsCanBePunched() {
+    Concert concert =
+        Concert.with(clip(A, 0, 2 * BAR, note(1, 36, 0, 60), note(2, 38, BAR + 960, 60))).start();
+    concert.at(BAR + 500, new Command.PunchHere()).play(50, BAR + 1000, BAR + 1100);
+    concert.at(BAR + 2000, new Command.PunchOff());
+    assertThat(concert.meant(concert.clip(A))).containsExactly(0L, BAR + 1000);
+  }
+
+  @Test
   void eachPassIsATakeAndTheLastCompleteOneIsHeard() {
     Concert concert = vamping();
     concert.at(BAR - 5, new Command.Takes(true));
