@@ -252,17 +252,17 @@ final class StateJson {
     return node;
   }
 
-  private static ObjectNode overdub(Overdub overdub) {
+  private static ObjectNode overdub(Overdub stretch) {
     ObjectNode node = JSON.objectNode();
-    node.put("from", overdub.pressed())
-        .put("clip", overdub.clip().value())
-        .put("breather", overdub.breather());
-    if (overdub.mode() instanceof Overdub.Punching punch) {
+    node.put("from", stretch.pressed())
+        .put("clip", stretch.clip().value())
+        .put("breather", stretch.breather());
+    if (stretch.mode() instanceof Overdub.Punching punch) {
       node.put("mode", "punch").put("punchFrom", punch.from()).put("punchTo", punch.to());
-    } else if (overdub.mode() instanceof Overdub.Replacing) {
+    } else if (stretch.mode() instanceof Overdub.Replacing) {
       node.put("mode", "replace");
     } else {
-      node.put("mode", overdub.isAdding() ? "add" : "takes");
+      node.put("mode", stretch.isAdding() ? "add" : "takes");
     }
     return node;
   }

@@ -66,13 +66,15 @@ final class Mends {
   }
 
   private static Stage begin(Stage stage, Overdub.Mode mode, Moment moment) {
-    PartId part = stage.armedPart();
-    Clip clip = soundingClip(stage, part);
-    return begin(stage, part, clip, mode, tick(stage, moment));
+    return begin(stage, stage.armedPart(), mode, tick(stage, moment));
   }
 
-  /** Begins to record in another way than by adding; what is recorded makes layers of its own. */
-  static Stage begin(Stage stage, PartId part, Clip clip, Overdub.Mode mode, long tick) {
+  /**
+   * Begins to record onto what sounds in another way than by adding; what is recorded makes layers
+   * of its own.
+   */
+  static Stage begin(Stage stage, PartId part, Overdub.Mode mode, long tick) {
+    Clip clip = soundingClip(stage, part);
     PartStage on = stage.on(part);
     Refusal.unless(
         on.overdub().map(o -> !o.isOpen() || o.isAdding()).orElse(true),

@@ -58,12 +58,12 @@ final class Moving {
   private static Optional<Stage> inPass(
       Stage stage, PartId part, Overdub overdub, Move move, long within) {
     Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(overdub.clip()));
-    Optional<Clip> clip = stage.show().part(part).clip(overdub.clip());
-    boolean full = clip.map(c -> c.moves().count() >= Clip.MOST_MOVES).orElse(true);
+    Optional<Clip> shelved = overdub.clipOn(stage.show().part(part));
+    boolean full = shelved.map(c -> c.moves().count() >= Clip.MOST_MOVES).orElse(true);
     if (vamp.isEmpty() || full || vamp.get().from() > move.place()) {
       return Optional.empty();
     }
-    LoopWindow window = clip.get().window();
+    LoopWindow window = shelved.get().window();
     if (overdub.rests(move.place(), window.length())) {
       return Optional.empty();
     }
@@ -72,7 +72,8 @@ final class Moving {
       return Optional.empty();
     }
     long pass = overdub.passOf(move.place(), vamp.get().phase(), window.length());
-    PassLog.Added added = vamp.get().passes().add(clip.get(), move.withPlace(place), pass, within);
+    PassLog.Added added =
+        vamp.get().passes().add(shelved.get(), move.withPlace(place), pass, within);
     return Optional.of(
         stage
             .withClip(part, added.clip())

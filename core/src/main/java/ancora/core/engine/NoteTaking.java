@@ -62,15 +62,7 @@ final class NoteTaking {
       Stage stage, PartId part, Overdub overdub, Played played, long tick) {
     TempoMap map = stage.map().orElseThrow();
     Meter meter = stage.show().meter();
-    boolean secondPedalLine =
-        played.isPedal()
-            && stage
-                .show()
-                .part(part)
-                .clip(overdub.clip())
-                .filter(clip -> hasOldPedal(stage, clip, overdub))
-                .isPresent();
-    if (secondPedalLine) {
+    if (played.isPedal() && hasOldPedal(stage, part, overdub)) {
       return stage;
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
@@ -93,9 +85,10 @@ final class NoteTaking {
   }
 
   /** Whether a clip had a pedal line before an overdub began. */
-  static boolean hasOldPedal(Stage stage, Clip clip, Overdub overdub) {
+  static boolean hasOldPedal(Stage stage, PartId part, Overdub overdub) {
     return !stage.show().recording().mergePedals()
-        && clip.layers().stream()
+        && overdub.clipOn(stage.show().part(part)).stream()
+            .flatMap(clip -> clip.layers().stream())
             .limit(overdub.layersBefore())
             .flatMap(layer -> layer.notes().stream())
             .anyMatch(Note::isPedal);
@@ -118,7 +111,7 @@ final class NoteTaking {
             || on.vamp().get().from() > note.meant() && on.left().isPresent();
     Optional<Vamp> vamp =
         gone ? on.left().map(Left::vamp).filter(v -> v.clip().equals(overdub.clip())) : on.vamp();
-    Optional<Clip> shelved = stage.show().part(part).clip(overdub.clip());
+    Optional<Clip> shelved = overdub.clipOn(stage.show().part(part));
     if (vamp.isEmpty() || shelved.isEmpty() || shelved.get().noteCount() >= Clip.MOST_NOTES) {
       return Optional.empty();
     }

@@ -254,12 +254,12 @@ final class Playing {
   }
 
   private static boolean addsToPedalLine(Stage stage, HeldKey key, Overdub overdub) {
-    return stage
-        .show()
-        .part(key.part())
-        .clip(overdub.clip())
-        .filter(clip -> clip.holds(key.noteId()) && NoteTaking.hasOldPedal(stage, clip, overdub))
-        .isPresent();
+    boolean added =
+        overdub
+            .clipOn(stage.show().part(key.part()))
+            .filter(clip -> clip.holds(key.noteId()))
+            .isPresent();
+    return added && NoteTaking.hasOldPedal(stage, key.part(), overdub);
   }
 
   /** The transport stops: what a foot holds ends. */

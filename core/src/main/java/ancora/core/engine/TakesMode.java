@@ -33,7 +33,7 @@ final class TakesMode {
     PartId part = stage.armedPart();
     long tick = Mends.tick(stage, moment);
     if (on) {
-      return Mends.begin(stage, part, Mends.soundingClip(stage, part), new Overdub.Taking(), tick);
+      return Mends.begin(stage, part, new Overdub.Taking(), tick);
     }
     boolean taking =
         stage

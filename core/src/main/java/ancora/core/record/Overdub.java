@@ -2,6 +2,7 @@ package ancora.core.record;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.show.Part;
 import ancora.core.time.Ticks;
 import java.util.Optional;
 
@@ -50,6 +51,11 @@ public record Overdub(
   /** A stretch in which is added to what is there. */
   public static Overdub adding(ClipId clip, long from, long until, long pressed, int layersBefore) {
     return new Overdub(clip, from, until, pressed, layersBefore, new Adding(), Optional.empty(), 0);
+  }
+
+  /** The clip on the shelf of its part, if it is still there. */
+  public Optional<Clip> clipOn(Part part) {
+    return part.clip(clip);
   }
 
   public boolean covers(long tick) {
