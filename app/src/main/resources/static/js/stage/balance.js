@@ -1,3 +1,5 @@
+import { put } from "./fields.js";
+
 /** How parts stand in the whole: short on each stave, and all of it in a drawer. */
 
 const FIELDS = [
@@ -158,14 +160,4 @@ function worded(field, value) {
 
 function decibels(level) {
   return level <= -60 ? "silent" : `${level > 0 ? "+" : ""}${level} dB`;
-}
-
-function put(id, value, words) {
-  const element = document.getElementById(id);
-  if (document.activeElement !== element) {
-    element.value = String(value);
-  }
-  if (words) {
-    document.getElementById(`${id}-words`).textContent = words;
-  }
 }

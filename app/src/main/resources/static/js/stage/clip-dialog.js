@@ -1,11 +1,11 @@
+import { Drawer } from "./drawer.js";
+import { on, put } from "./fields.js";
 import { count } from "./time.js";
 
 /** The drawer with all that can be done to one clip. */
-export class ClipDialog {
+export class ClipDialog extends Drawer {
   constructor(stage) {
-    this.stage = stage;
-    this.dialog = document.getElementById("clip-dialog");
-    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
+    super(stage, "clip-dialog");
     on("clip-name", "change", ({ target }) => this.#do({ do: "renameClip", name: target.value }));
     on("clip-enters-on", "change", ({ target }) => this.#setManner({ entersOn: target.value || null }));
     on("clip-in-step", "change", ({ target }) => this.#setManner({ inStep: target.value === "true" }));
@@ -19,7 +19,7 @@ export class ClipDialog {
     on("clip-split", "click", () => this.#split());
     on("clip-delete", "click", () => {
       this.#do({ do: "deleteClip" });
-      this.dialog.close();
+      this.close();
     });
     for (const button of this.dialog.querySelectorAll("[data-reshape]")) {
       button.addEventListener("click", () => this.#reshape(button.dataset.reshape));
@@ -29,34 +29,21 @@ export class ClipDialog {
   open(part, clip) {
     this.part = part;
     this.clip = clip;
-    this.#fill();
-    this.dialog.showModal();
+    this.show();
   }
 
-  draw() {
-    if (this.dialog.open) {
-      this.#fill();
-    }
-  }
-
-  get #now() {
+  get thing() {
     return this.stage.state.clips.get(this.clip);
   }
 
-  #fill() {
-    const { state } = this.stage;
-    const clip = this.#now;
-    const part = state.parts.get(this.part);
-    if (!clip || !part) {
-      this.dialog.close();
-      return;
-    }
-    const { barTicks, beatTicks } = state.show.meter;
+  fill(clip) {
+    const { parts, show } = this.stage.state;
+    const { barTicks, beatTicks } = show.meter;
     const bars = clip.length / barTicks;
     const notes = clip.layers.reduce((sum, layer) => sum + layer.notes.length, 0);
     const long = Number.isInteger(bars) ? count(bars, "bar") : count(clip.length / beatTicks, "beat");
     document.getElementById("clip-title").textContent =
-      `${part.name} ${clip.letter}: ${long}, ${count(clip.layers.length, "layer")}, ${count(notes, "note")}`;
+      `${parts.get(this.part).name} ${clip.letter}: ${long}, ${count(clip.layers.length, "layer")}, ${count(notes, "note")}`;
     put("clip-name", clip.name);
     put("clip-enters-on", clip.manner.entersOn ?? "");
     put("clip-in-step", clip.manner.inStep);
@@ -109,7 +96,7 @@ export class ClipDialog {
   }
 
   #setManner(change) {
-    this.#do({ do: "setManner", manner: { ...this.#now.manner, ...change } });
+    this.#do({ do: "setManner", manner: { ...this.thing.manner, ...change } });
   }
 
   #reshape(how) {
@@ -130,15 +117,8 @@ export class ClipDialog {
 
   /** The lower half of the pitches that are there. */
   #split() {
-    const pitches = this.#now.layers.flatMap((layer) => layer.notes.map(([, pitch]) => pitch));
+    const pitches = this.thing.layers.flatMap((layer) => layer.notes.map(([, pitch]) => pitch));
     const sorted = [...new Set(pitches)].sort((a, b) => a - b);
     this.#do({ do: "splitClip", pitches: sorted.slice(0, Math.max(1, Math.floor(sorted.length / 2))) });
-  }
-}
-
-function put(id, value) {
-  const element = document.getElementById(id);
-  if (document.activeElement !== element) {
-    element.value = String(value);
   }
 }

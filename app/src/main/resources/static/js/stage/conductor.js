@@ -1,3 +1,4 @@
+import { on } from "./fields.js";
 import { position } from "./time.js";
 
 /** The conductor's line: where we are, how fast, how we start. */
@@ -124,7 +125,6 @@ export class Conductor {
 
   #wire() {
     const { connection, state, sound, words } = this.stage;
-    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
     on("bpm", "change", () => {
       const bpm = Number(this.bpm.value.replace(",", "."));
       if (Number.isFinite(bpm)) {

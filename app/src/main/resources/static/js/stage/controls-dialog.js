@@ -1,10 +1,11 @@
+import { on } from "./fields.js";
+
 /** The drawer in which controls are taught: choose the action, move the control, done. */
 export class ControlsDialog {
   constructor(stage) {
     this.stage = stage;
     this.dialog = document.getElementById("controls-dialog");
     this.word = document.getElementById("teach-words");
-    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
     on("controls", "click", () => this.dialog.showModal());
     on("teach", "click", () => this.#teach());
     on("controls-out", "click", () => this.#export());

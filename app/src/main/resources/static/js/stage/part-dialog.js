@@ -1,11 +1,11 @@
+import { Drawer } from "./drawer.js";
+import { on, put } from "./fields.js";
 import { PENNANTS, pennant } from "./pennants.js";
 
 /** The drawer with a part's settings. */
-export class PartDialog {
+export class PartDialog extends Drawer {
   constructor(stage, chooser) {
-    this.stage = stage;
-    this.dialog = document.getElementById("part-dialog");
-    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
+    super(stage, "part-dialog");
     const number = ({ value }) => (value === "" ? null : Number(value));
     const input = (id, field, read, otherwise) =>
       on(id, "change", ({ target }) => this.#setInput({ [field]: read(target) ?? otherwise }));
@@ -17,8 +17,8 @@ export class PartDialog {
     on("part-name", "change", ({ target }) => this.#do({ do: "renamePart", name: target.value }));
     on("part-leaving", "change", ({ target }) => this.#do({ do: "setLeaving", leaving: target.value }));
     on("part-sound", "click", () => {
-      this.dialog.close();
-      chooser.open(this.#now);
+      this.close();
+      chooser.open(this.thing);
     });
     on("part-up", "click", () => this.#move(-1));
     on("part-down", "click", () => this.#move(1));
@@ -28,29 +28,15 @@ export class PartDialog {
   }
 
   open(part) {
-    if (part) {
-      this.part = part.id;
-      this.#fill();
-      this.dialog.showModal();
-    }
+    this.part = part?.id;
+    this.show();
   }
 
-  draw() {
-    if (this.dialog.open) {
-      this.#fill();
-    }
-  }
-
-  get #now() {
+  get thing() {
     return this.stage.state.parts.get(this.part);
   }
 
-  #fill() {
-    const part = this.#now;
-    if (!part) {
-      this.dialog.close();
-      return;
-    }
+  fill(part) {
     document.getElementById("part-title").textContent = part.name;
     document.getElementById("part-sound").textContent = part.sound.name;
     put("part-name", part.name);
@@ -78,12 +64,12 @@ export class PartDialog {
   #do(command, close = false) {
     this.stage.connection.do({ part: this.part, ...command });
     if (close) {
-      this.dialog.close();
+      this.close();
     }
   }
 
   #setInput(change) {
-    this.#do({ do: "setPartInput", ...this.#now.input, ...change });
+    this.#do({ do: "setPartInput", ...this.thing.input, ...change });
   }
 
   #move(by) {
@@ -93,12 +79,5 @@ export class PartDialog {
   #join() {
     const { order } = this.stage.state;
     this.#do({ do: "joinParts", other: order[order.indexOf(this.part) + 1] }, true);
-  }
-}
-
-function put(id, value) {
-  const element = document.getElementById(id);
-  if (document.activeElement !== element) {
-    element.value = String(value);
   }
 }

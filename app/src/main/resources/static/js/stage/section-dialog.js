@@ -1,10 +1,11 @@
+import { Drawer } from "./drawer.js";
+import { on, put } from "./fields.js";
+
 /** The drawer in which a section's line-up is edited. */
-export class SectionDialog {
+export class SectionDialog extends Drawer {
   constructor(stage) {
-    this.stage = stage;
-    this.dialog = document.getElementById("section-dialog");
+    super(stage, "section-dialog");
     this.id = 0;
-    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
     const change = (field, read) => (event) => this.#set({ [field]: read(event.target) });
     on(
       "section-name",
@@ -22,32 +23,20 @@ export class SectionDialog {
     on("section-right", "click", () => this.#move(1));
     on("section-delete", "click", () => {
       stage.connection.do({ do: "deleteSection", section: this.id });
-      this.dialog.close();
+      this.close();
     });
   }
 
   open(id) {
     this.id = id;
-    this.#fill();
-    this.dialog.showModal();
+    this.show();
   }
 
-  draw() {
-    if (this.dialog.open) {
-      this.#fill();
-    }
-  }
-
-  get #section() {
+  get thing() {
     return this.stage.state.form.sections.find(({ id }) => id === this.id);
   }
 
-  #fill() {
-    const section = this.#section;
-    if (!section) {
-      this.dialog.close();
-      return;
-    }
+  fill(section) {
     const { form, staves } = this.stage.state;
     document.getElementById("section-title").textContent = `Section ${section.letter}`;
     put("section-name", section.name);
@@ -92,18 +81,11 @@ export class SectionDialog {
   }
 
   #set(change) {
-    this.stage.connection.do({ do: "setSection", section: { ...this.#section, ...change } });
+    this.stage.connection.do({ do: "setSection", section: { ...this.thing, ...change } });
   }
 
   #move(by) {
-    const place = this.stage.state.form.sections.indexOf(this.#section) + by;
+    const place = this.stage.state.form.sections.indexOf(this.thing) + by;
     this.stage.connection.do({ do: "moveSection", section: this.id, place });
-  }
-}
-
-function put(id, value) {
-  const element = document.getElementById(id);
-  if (document.activeElement !== element) {
-    element.value = String(value);
   }
 }

@@ -1,3 +1,5 @@
+import { put } from "./fields.js";
+
 /** The drawer with the settings of click, grid and recording. */
 export class Settings {
   constructor(stage) {
@@ -86,13 +88,3 @@ export class Settings {
 const text = ({ value }) => value;
 const number = ({ value }) => Number(value);
 const checked = (element) => element.checked;
-
-function put(id, value, words) {
-  const element = document.getElementById(id);
-  if (document.activeElement !== element) {
-    element.value = String(value);
-  }
-  if (words) {
-    document.getElementById(`${id}-words`).textContent = words;
-  }
-}

@@ -1,3 +1,5 @@
+import { on } from "./fields.js";
+
 /**
  * Ways of recording that change what is there: replace, takes, held erase; note repeat; and keeping what
  * was played. Each shows whether it is on.
@@ -5,7 +7,6 @@
 export class Ways {
   constructor(stage) {
     this.stage = stage;
-    const on = (id, kind, act) => document.getElementById(id).addEventListener(kind, act);
     on("way-replace", "pointerdown", (event) => this.replace(event.timeStamp));
     on("way-takes", "pointerdown", (event) => this.takes(event.timeStamp));
     on("way-repeat", "pointerdown", (event) => this.repeat(event.timeStamp));

@@ -1,23 +1,19 @@
 package ancora.app.browser;
 
+import static ancora.app.browser.Stagehand.untilTick;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import ancora.app.House;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import java.nio.file.Path;
 import java.util.List;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /**
  * A whole band: built with keys and mouse, cued through its sections, balanced, and listened to.
  */
-class BandTest {
+class BandTest extends DemoNight {
 
   /** The level of a stretch of what was heard, in dB, around a tick of the transport. */
   private static final String LEVELS =
@@ -39,28 +35,6 @@ class BandTest {
           return 10 * Math.log10(sum / frames + 1e-12);
         });
       }""";
-
-  @TempDir Path data;
-  private House house;
-  private Stagehand hand;
-
-  @BeforeEach
-  void open() {
-    house = House.open(data, "--ancora.demo=true");
-    hand = new Stagehand();
-  }
-
-  @AfterEach
-  void close() {
-    assertThat(hand.faults()).isEmpty();
-    hand.close();
-    house.close();
-  }
-
-  private static void untilTick(Page page, long tick) {
-    page.waitForFunction(
-        "tick => ancora.state.map?.tickAt(ancora.clock.now()) >= tick", (double) tick);
-  }
 
   private static double[] levels(Page page, double millis, long... ticks) {
     List<Double> list = java.util.stream.LongStream.of(ticks).mapToObj(t -> (double) t).toList();

@@ -1,5 +1,6 @@
 package ancora.app.browser;
 
+import static ancora.app.browser.Stagehand.untilTick;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
@@ -68,14 +69,6 @@ class FirstLoopTest {
     return house.bean(ShowStore.class).find(show).orElseThrow().stage();
   }
 
-  /** Waits until a tick is heard, by the page's own clock. */
-  private static void until(Page page, long tick) {
-    page.waitForFunction(
-        "tick => ancora.state.map && ancora.state.map.tickAt(ancora.clock.now()) >= tick",
-        (double) tick,
-        new Page.WaitForFunctionOptions().setTimeout(60_000));
-  }
-
   @ParameterizedTest
   @ValueSource(doubles = {120, 97.3})
   void aRecordedLoopIsTrueToTheGridAndToTheHand(double bpm) {
@@ -93,7 +86,7 @@ class FirstLoopTest {
         SPREAD_MILLIS);
     page.waitForFunction("() => ancora.state.parts.get(1).first");
     page.evaluate("ask()");
-    until(page, 7000);
+    untilTick(page, 7000);
     page.keyboard().press("Enter");
     page.evaluate("() => { globalThis.zero = ancora.state.map.microsOf(0); }");
     assertOnThePlan(page, bpm);
@@ -142,7 +135,7 @@ class FirstLoopTest {
     double ticksPerMilli = bpm * 960 / 60_000;
     Set<Integer> judged = new HashSet<>();
     for (int from = 7680; judged.size() < SIXTEENTHS && from < 7680 * 24; from += 4 * 7680) {
-      until(page, from + 4 * 7680 + 480);
+      untilTick(page, from + 4 * 7680 + 480);
       double[] onsets = onsetsInTicks(page);
       double[][] steps = stepsInTicks(page);
       for (int i = 0; i < 4 * SIXTEENTHS; i++) {

@@ -1,40 +1,15 @@
 package ancora.app.browser;
 
+import static ancora.app.browser.Stagehand.untilTick;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.House;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import java.nio.file.Path;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** With stand-in devices in a second window: a piece by pedals and pads alone. */
-class HandsFreeTest {
-
-  @TempDir Path data;
-  private House house;
-  private Stagehand hand;
-
-  @BeforeEach
-  void open() {
-    house = House.open(data, "--ancora.demo=true");
-    hand = new Stagehand();
-  }
-
-  @AfterEach
-  void close() {
-    assertThat(hand.faults()).isEmpty();
-    hand.close();
-    house.close();
-  }
-
-  private static void untilTick(Page page, int tick) {
-    page.waitForFunction("tick => ancora.state.map?.tickAt(ancora.clock.now()) >= tick", tick);
-  }
+class HandsFreeTest extends DemoNight {
 
   private static Locator pedal(Page devices, int number) {
     return devices.locator("#board .pedal").nth(number - 1);

@@ -1,5 +1,7 @@
 package ancora.app.browser;
 
+import static ancora.app.browser.Stagehand.untilTick;
+
 import ancora.app.House;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
@@ -16,10 +18,6 @@ class Pictures {
 
   private void take(Page page, String name) {
     page.screenshot(new Page.ScreenshotOptions().setPath(folder.resolve(name + ".png")));
-  }
-
-  private static void untilTick(Page page, int tick) {
-    page.waitForFunction("tick => ancora.state.map?.tickAt(ancora.clock.now()) >= tick", tick);
   }
 
   @Test

@@ -104,6 +104,14 @@ final class Stagehand implements AutoCloseable {
     return page;
   }
 
+  /** Waits until a tick of the transport has come, by the page's own clock. */
+  static void untilTick(Page page, long tick) {
+    page.waitForFunction(
+        "tick => ancora.state.map?.tickAt(ancora.clock.now()) >= tick",
+        (double) tick,
+        new Page.WaitForFunctionOptions().setTimeout(60_000));
+  }
+
   /** What went wrong in the pages' scripts. */
   List<String> faults() {
     return faults;
