@@ -141,7 +141,13 @@ final class Forms {
   static Stage set(Stage stage, Section section) {
     Show show = stage.show();
     String letter = show.section(section.id()).letter();
-    section.lineUp().forEach((part, clip) -> clip.ifPresent(id -> show.part(part).clipOf(id)));
+    section
+        .lineUp()
+        .forEach(
+            (id, clip) -> {
+              Part part = show.part(id);
+              clip.ifPresent(part::clipOf);
+            });
     section.goesOn().ifPresent(goesOn -> show.section(goesOn.to()));
     return stage.withShow(
         show.withForm(

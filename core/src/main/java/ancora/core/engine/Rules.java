@@ -103,7 +103,7 @@ final class Rules {
     // recording
     step(Command.MainPress.class, (s, c, m) -> MainPress.press(s, m));
     step(RecordAnew.class, (s, c, m) -> MainPress.recordAnew(s, m));
-    to(HandOff.class, (s, c, m) -> HandOffs.handOff(s, m));
+    edit(HandOff.class, c -> "hand-off", (s, c, m) -> HandOffs.handOff(s, m));
     step(Keep.class, (s, c, m) -> Keeping.keep(s, c, m));
     to(Peel.class, (s, c, m) -> Peeling.peel(s, m));
     to(Restore.class, (s, c, m) -> Peeling.restore(s));

@@ -6,6 +6,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.note.InputGrid;
 import ancora.core.sound.Sound;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -92,20 +93,13 @@ public record Part(
     return shelf.stream().filter(clip -> clip.id().equals(clipId)).findFirst();
   }
 
-  /** This part with a clip on its shelf: in place of the one with its id, or else by its letter. */
+  /**
+   * This part with a clip on its shelf, instead of the one with its id, in the order of letters.
+   */
   public Part withClip(Clip clip) {
-    List<Clip> next = new ArrayList<>(shelf);
-    for (int i = 0; i < next.size(); i++) {
-      if (next.get(i).id().equals(clip.id())) {
-        next.set(i, clip);
-        return withShelf(next);
-      }
-    }
-    int place = 0;
-    while (place < next.size() && next.get(place).letter().compareTo(clip.letter()) < 0) {
-      place++;
-    }
-    next.add(place, clip);
+    List<Clip> next = new ArrayList<>(withoutClip(clip.id()).shelf);
+    next.add(clip);
+    next.sort(Comparator.comparing(Clip::letter));
     return withShelf(next);
   }
 

@@ -103,6 +103,7 @@ class AlwaysHoldsTest {
     Meter meter = stage.show().meter();
     Set<Long> ids = new HashSet<>();
     for (Part part : stage.show().parts()) {
+      assertThat(part.shelf()).extracting(Clip::letter).isSorted().doesNotHaveDuplicates();
       for (Clip clip : part.shelf()) {
         // 16.5: a clip's length is a positive multiple of its unit
         assertThat(clip.window().length()).isPositive();

@@ -9,6 +9,7 @@ import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
+import ancora.core.show.Balance;
 import ancora.core.show.Leaving;
 import ancora.core.show.LengthRule;
 import ancora.core.show.Part;
@@ -24,6 +25,7 @@ import ancora.core.time.Tempo;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 
 /**
  * Something that somebody wants, in numbers: which command it is depends on what there is at that
@@ -78,19 +80,24 @@ record Wish(int kind, int which, int much) {
       case 43 -> new Command.Replace(on);
       case 44 -> new Command.EraseHeld(on);
       case 45 -> new Command.Takes(on);
-      case 46 -> on ? new Command.PunchOff() : new Command.Punch(960, 1920);
+      case 46 ->
+          switch (much % 3) {
+            case 0 -> new Command.PunchOff();
+            case 1 -> new Command.PunchHere();
+            default -> new Command.Punch(960, 1920);
+          };
       case 47 -> new Command.HearTake(part, clip, 1 + much % 4, on);
       case 48 -> new Command.Reshape(part, clip, reshaping());
-      case 49 -> new Command.DuplicateClip(part, clip);
+      case 49 -> on ? new Command.DuplicateClip(part, clip) : shelfThing(part, clip);
       case 50 -> new Command.DeleteClip(part, clip);
       case 51 ->
           new Command.SetManner(
               part, clip, new Manner(on, which % 3 * 960, Optional.empty(), on, !on));
-      case 52 -> new Command.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
+      case 52 -> partThing(part, on);
       case 53, 54 -> new Command.Undo();
       case 55 -> new Command.Redo();
       case 56 -> which % 3 == 0 ? new Command.MakeSection("s") : section(stage, part, clip);
-      case 57 -> new Command.CueNext();
+      case 57 -> which % 3 == 0 ? new Command.CuePrevious() : new Command.CueNext();
       case 58 -> which % 4 == 0 ? new Command.DeletePart(part) : other(part, clip, on);
       default ->
           switch (which % 5) {
@@ -99,6 +106,35 @@ record Wish(int kind, int which, int much) {
             case 2 -> new Command.JoinParts(part, parts.isEmpty() ? part : parts.get(0).id());
             default -> new Command.AddPart("New", Sound.of(much % 128));
           };
+    };
+  }
+
+  private Command shelfThing(PartId part, ClipId clip) {
+    int number = which % 4;
+    return switch (much % 9) {
+      case 1 -> new Command.MoveClip(part, clip, number);
+      case 3 -> new Command.ThinClip(part, clip);
+      case 5 -> new Command.SplitClip(part, clip, Set.of(36, 60));
+      case 7 -> new Command.DeleteTake(part, clip, number);
+      case 0 -> new Command.RenameTake(part, clip, number, "calm");
+      case 2 -> new Command.RenameClip(part, clip, "n" + number);
+      default ->
+          new Command.Comp(
+              part,
+              clip,
+              List.of(
+                  new Command.Stretch(0, 960, number), new Command.Stretch(960, 3840, number + 1)));
+    };
+  }
+
+  private Command partThing(PartId part, boolean on) {
+    return switch (which % 6) {
+      case 0 -> new Command.MovePart(part, much % 4);
+      case 1 -> new Command.SetBalance(part, Balance.DEFAULT.withMuted(on).withLevel(-much % 60));
+      case 2 -> new Command.RenamePart(part, "Part " + much % 7);
+      case 3 -> new Command.SetPennant(part, much % 20);
+      case 4 -> new Command.TrimAll(on ? 1 : -1);
+      default -> new Command.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
     };
   }
 
@@ -120,6 +156,11 @@ record Wish(int kind, int which, int much) {
     Section section = form.get(much % form.size());
     if (which % 3 == 1) {
       return new Command.CueSection(section.id());
+    }
+    if (much % 5 == 0) {
+      return which % 2 == 0
+          ? new Command.DeleteSection(section.id())
+          : new Command.MoveSection(section.id(), much % 3);
     }
     return new Command.SetSection(
         section

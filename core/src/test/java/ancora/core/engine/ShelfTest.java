@@ -1,0 +1,205 @@
+package ancora.core.engine;
+
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.B;
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.BASS;
+import static ancora.core.engine.Concert.C;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.clip.Manner;
+import ancora.core.note.Note;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.Section;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+/**
+ * What can be done to clips, parts and sections; rule 16.6: each undone, and done again, exactly.
+ */
+class ShelfTest {
+
+  private static Concert three() {
+    Clip layered =
+        clip(B, note(2, 62, 0, 100))
+            .withLayers(
+                List.of(
+                    new Layer(1, List.of(note(2, 62, 0, 100))),
+                    new Layer(2, List.of(note(3, 64, 960, 100), note(4, 65, 1920, 100)))));
+    return Concert.with(clip(A, note(1, 60, 0, 100)), layered, clip(C, note(5, 67, 0, 100)));
+  }
+
+  /** Done, undone and done again: the show is what it was, and what it became. */
+  private static void isUndoneExactly(Concert concert, long tick, Command command) {
+    Show before = concert.stage().show();
+    concert.at(tick, command);
+    Show after = concert.stage().show();
+    assertThat(after).isNotEqualTo(before);
+    concert.at(tick + 10, new Command.Undo());
+    assertThat(concert.stage().show().withNextId(0)).isEqualTo(before.withNextId(0));
+    concert.at(tick + 20, new Command.Redo());
+    assertThat(concert.stage().show().withNextId(0)).isEqualTo(after.withNextId(0));
+  }
+
+  private static List<String> letters(Concert concert) {
+    return concert.stage().show().part(KEYS).shelf().stream().map(Clip::letter).toList();
+  }
+
+  @Test
+  void aCopyHasAllLayersWithNotesOfItsOwn() {
+    Concert concert = three().start();
+    isUndoneExactly(concert, 500, new Command.DuplicateClip(KEYS, B));
+    Clip copy = concert.newest();
+    assertThat(letters(concert)).containsExactly("a", "b", "c", "d");
+    assertThat(copy.layers().stream().map(l -> l.notes().size())).containsExactly(1, 2);
+    assertThat(concert.meant(copy)).isEqualTo(concert.meant(concert.clip(B)));
+    List<Long> own = copy.notes().map(Note::id).toList();
+    assertThat(concert.clip(B).notes().map(Note::id)).doesNotContainAnyElementsOf(own);
+    concert.cue(copy.id(), 700).until(BAR + 500);
+    assertThat(concert.attacks(62, 0)).containsExactly(BAR);
+  }
+
+  @Test
+  void aDeletedClipEndsAndComesBackVamping() {
+    Concert concert = three().start().until(50);
+    concert.at(80, new Command.DeleteClip(KEYS, A));
+    assertThat(concert.heard(60)).hasSize(2).last().asString().startsWith("off ");
+    assertThat(concert.on().vamp()).isEmpty();
+    assertThat(letters(concert)).containsExactly("b", "c");
+    concert.at(900, new Command.Undo()).until(2 * BAR + 10);
+    assertThat(letters(concert)).containsExactly("a", "b", "c");
+    assertThat(concert.attacks(60, 900)).as("in step").containsExactly(BAR, 2 * BAR);
+  }
+
+  @Test
+  void aLetterThatIsFreeIsGivenAgain() {
+    Concert concert = three().at(0, new Command.DeleteClip(KEYS, B));
+    concert.at(0, new Command.DuplicateClip(KEYS, A));
+    assertThat(letters(concert)).containsExactly("a", "b", "c");
+    assertThat(concert.meant(concert.stage().show().part(KEYS).shelf().get(1))).hasSize(1);
+  }
+
+  @Test
+  void movingGivesLettersByPlace() {
+    Concert concert = three();
+    isUndoneExactly(concert, 0, new Command.MoveClip(KEYS, C, 0));
+    assertThat(concert.stage().show().part(KEYS).shelf().stream().map(Clip::id))
+        .containsExactly(C, A, B);
+    assertThat(letters(concert)).containsExactly("a", "b", "c");
+    concert.at(100, new Command.MoveClip(KEYS, C, 99));
+    assertThat(concert.newest().id()).as("beyond the end is the end").isEqualTo(C);
+  }
+
+  @Test
+  void namesAreKeptAndBounded() {
+    Concert concert = three();
+    isUndoneExactly(concert, 0, new Command.RenameClip(KEYS, A, "slow swell"));
+    isUndoneExactly(concert, 100, new Command.RenamePart(KEYS, "Harbour keys"));
+    assertThat(concert.refused(200, new Command.RenamePart(KEYS, "x".repeat(61)))).contains("60");
+    assertThat(concert.refused(200, new Command.RenamePart(KEYS, "  "))).endsWith(".");
+    assertThat(concert.refused(200, new Command.RenameClip(KEYS, A, "x".repeat(61))))
+        .contains("60");
+    assertThat(concert.stage().show().part(KEYS).name()).isEqualTo("Harbour keys");
+  }
+
+  @Test
+  void aPickupIsWholeBeatsUpToABar() {
+    Concert concert = three();
+    isUndoneExactly(concert, 0, new Command.SetManner(KEYS, A, Manner.DEFAULT.withPickup(1920)));
+    assertThat(
+            concert.refused(
+                50, new Command.SetManner(KEYS, A, Manner.DEFAULT.withPickup(BAR + 960))))
+        .contains("up to a bar");
+    assertThat(concert.refused(50, new Command.SetManner(KEYS, A, Manner.DEFAULT.withPickup(500))))
+        .contains("whole beats");
+  }
+
+  @Test
+  void partsAreMovedFlaggedAndDeleted() {
+    Concert concert = three();
+    isUndoneExactly(concert, 0, new Command.MovePart(BASS, 0));
+    assertThat(concert.stage().show().parts().stream().map(Part::id)).containsExactly(BASS, KEYS);
+    isUndoneExactly(concert, 50, new Command.SetPennant(BASS, 5));
+    concert.at(100, new Command.MakeSection("Quay"));
+    isUndoneExactly(concert, 200, new Command.DeletePart(KEYS));
+    assertThat(concert.stage().show().form().get(0).lineUp()).doesNotContainKey(KEYS);
+    assertThat(concert.stage().armed())
+        .as("what is armed is there")
+        .isNotEqualTo(Optional.of(KEYS));
+    assertThat(concert.refused(300, new Command.RenamePart(KEYS, "again"))).endsWith(".");
+    assertThat(concert.refused(300, new Command.SetPennant(BASS, 16))).endsWith(".");
+  }
+
+  @Test
+  void aDeletedPartIsSilentAndComesBackInStep() {
+    Concert concert = three().start().until(50).at(60, new Command.DeletePart(KEYS));
+    assertThat(concert.heard(60)).hasSize(2);
+    concert.until(BAR + 500).at(BAR + 600, new Command.Undo()).until(2 * BAR + 10);
+    assertThat(concert.attacks(60, 100)).containsExactly(2 * BAR);
+  }
+
+  @Test
+  void sectionsAreMadeChangedMovedAndDeleted() {
+    Concert concert = three();
+    isUndoneExactly(concert, 0, new Command.MakeSection("Quay"));
+    concert.at(100, new Command.MakeSection("Lamp")).at(110, new Command.MakeSection("Gale"));
+    List<Section> form = concert.stage().show().form();
+    assertThat(form.stream().map(Section::letter)).containsExactly("A", "B", "C");
+    Section goesOn = form.get(0).withGoesOn(Optional.of(new Section.GoesOn(4, form.get(2).id())));
+    isUndoneExactly(concert, 200, new Command.SetSection(goesOn.withLetter("Z")));
+    assertThat(concert.stage().show().form().get(0).letter()).as("its letter stays").isEqualTo("A");
+    isUndoneExactly(concert, 300, new Command.MoveSection(form.get(2).id(), 0));
+    isUndoneExactly(concert, 400, new Command.DeleteSection(form.get(2).id()));
+    assertThat(concert.stage().show().section(form.get(0).id()).goesOn())
+        .as("what it went on to is gone")
+        .isEmpty();
+    concert.at(500, new Command.MakeSection(""));
+    assertThat(concert.stage().show().form().get(2).letter()).isEqualTo("C");
+  }
+
+  @Test
+  void aLineUpHasClipsThatAreThere() {
+    Concert concert = three().at(0, new Command.MakeSection("Quay"));
+    Section quay = concert.stage().show().form().get(0);
+    Section wrong = quay.withLineUp(Map.of(BASS, Optional.of(A)));
+    assertThat(concert.refused(10, new Command.SetSection(wrong))).contains("no such clip");
+    Section nobody = quay.withLineUp(Map.of(new PartId(77), Optional.empty()));
+    assertThat(concert.refused(10, new Command.SetSection(nobody))).endsWith(".");
+    assertThat(concert.stage().show().form()).containsExactly(quay);
+    assertThatThrownBy(() -> new Section.GoesOn(0, quay.id())).isInstanceOf(Refusal.class);
+    assertThat(
+            concert.at(20, new Command.DeleteClip(KEYS, A)).stage().show().form().get(0).lineUp())
+        .as("a clip that is gone leaves its part tacet there")
+        .containsEntry(KEYS, Optional.empty());
+  }
+
+  @Test
+  void aFormHas26SectionsAtMost() {
+    Concert concert = three();
+    for (int i = 0; i < 26; i++) {
+      concert.at(i, new Command.MakeSection(""));
+    }
+    assertThat(concert.refused(50, new Command.MakeSection(""))).contains("26 sections");
+  }
+
+  @Test
+  void aNewPartHasASoundAndALetterlessShelf() {
+    Concert concert = three();
+    isUndoneExactly(concert, 0, new Command.AddPart("Bells", Sound.of(14)));
+    Part bells = concert.stage().show().parts().get(2);
+    assertThat(bells.shelf()).isEmpty();
+    assertThat(concert.stage().show().part(bells.id()).sound()).isEqualTo(Sound.of(14));
+  }
+}
