@@ -114,7 +114,9 @@ test("the stand-in plays each message with the time that it was worked out for",
     [60_000, 0x89, 36, 0],
     [90_000, 0x99, 38, 90],
   ]);
-  t.mock.timers.tick(120);
+  for (let passed = 0; passed < 120; passed += 10) {
+    t.mock.timers.tick(10);
+  }
   assert.deepEqual(heard.slice(0, 2), [
     ["stand-in player", [0x99, 36, 90], start + 50],
     ["stand-in player", [0x89, 36, 0], start + 60],
