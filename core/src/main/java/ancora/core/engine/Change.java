@@ -61,10 +61,7 @@ public sealed interface Change {
                 ? after.get()
                 : merged(present.get(), before.get(), after.get()));
       }
-      boolean letterTaken =
-          on.shelf().stream()
-              .anyMatch(c -> !c.id().equals(id) && c.letter().equals(after.get().letter()));
-      return on.withClip(letterTaken ? after.get().withLetter(on.freeLetter()) : after.get());
+      return on.withClip(after.get());
     }
 
     /** What differs between before and after is made so; what else has changed since stays. */

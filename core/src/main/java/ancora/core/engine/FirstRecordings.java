@@ -95,13 +95,12 @@ final class FirstRecordings {
       return drop(stage, part);
     }
     Part on = stage.show().part(part);
-    boolean taken = on.shelf().stream().anyMatch(c -> c.letter().equals(first.letter()));
     Clip clip =
         closed
             .clip()
             .get()
             .withRecorded(first.start(), stage.show().recording().closesOn())
-            .withLetter(taken ? on.freeLetter() : first.letter());
+            .withLetter(on.hasLetter(first.letter()) ? on.freeLetter() : first.letter());
     boolean goesOn = stage.show().recording().overdubAfter();
     Overdub overdub =
         Mends.breathing(

@@ -168,8 +168,7 @@ final class Splitting {
   }
 
   private static String free(Part part, Clip clip) {
-    boolean taken = part.shelf().stream().anyMatch(c -> c.letter().equals(clip.letter()));
-    return taken ? part.freeLetter() : clip.letter();
+    return part.hasLetter(clip.letter()) ? part.freeLetter() : clip.letter();
   }
 
   private static Clip together(Clip clip, Clip other) {

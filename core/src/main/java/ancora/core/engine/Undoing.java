@@ -24,11 +24,7 @@ final class Undoing {
     List<Edit> done = stage.history().done();
     Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
     Edit edit = done.get(done.size() - 1);
-    Stage back = stage;
-    for (int i = edit.changes().size() - 1; i >= 0; i--) {
-      back = back.withShow(edit.changes().get(i).inverse().apply(back.show()));
-    }
-    back = withoutPhantoms(settled(back, edit.ended()));
+    Stage back = backed(stage, edit);
     Edit redo = Edit.between(edit.words(), stage, back);
     return Step.to(back.withHistory(stage.history().undone(redo)), "Undone: " + edit.words() + ".");
   }
@@ -38,14 +34,23 @@ final class Undoing {
     Refusal.unless(!undone.isEmpty(), "There is nothing to do again.");
     Edit edit = undone.get(undone.size() - 1);
     // what is kept is how to get from the state before the undoing to the one after it
-    Stage again = stage;
-    for (int i = edit.changes().size() - 1; i >= 0; i--) {
-      again = again.withShow(edit.changes().get(i).inverse().apply(again.show()));
-    }
-    again = withoutPhantoms(settled(again, edit.ended()));
+    Stage again = backed(stage, edit);
     Edit undo = Edit.between(edit.words(), stage, again);
     return Step.to(
         again.withHistory(stage.history().redone(undo)), "Done again: " + edit.words() + ".");
+  }
+
+  /** The stage with the changes of an edit taken back, the last first. */
+  private static Stage backed(Stage stage, Edit edit) {
+    Show show = stage.show();
+    for (int i = edit.changes().size() - 1; i >= 0; i--) {
+      show = edit.changes().get(i).inverse().apply(show);
+    }
+    for (Part part : show.parts()) {
+      // clips that have come since may have got a letter that is wanted back
+      show = show.mapPart(part.id(), Part::withLettersApart);
+    }
+    return withoutPhantoms(settled(stage.withShow(show), edit.ended()));
   }
 
   /** When time ends, no note is held any more, wherever it is kept. */

@@ -7,8 +7,10 @@ import ancora.core.note.InputGrid;
 import ancora.core.sound.Sound;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * One instrument of the arrangement.
@@ -117,9 +119,29 @@ public record Part(
   public String freeLetter() {
     for (char letter = 'a'; ; letter++) {
       String candidate = String.valueOf(letter);
-      if (shelf.stream().noneMatch(clip -> clip.letter().equals(candidate))) {
+      if (!hasLetter(candidate)) {
         return candidate;
       }
     }
+  }
+
+  /** Whether a clip of the shelf has a letter. */
+  public boolean hasLetter(String letter) {
+    return shelf.stream().anyMatch(clip -> clip.letter().equals(letter));
+  }
+
+  /** This part with a free letter for each clip whose letter an older one has as well. */
+  public Part withLettersApart() {
+    Part next = this;
+    List<Clip> byAge =
+        shelf.stream().sorted(Comparator.comparingInt(clip -> clip.id().value())).toList();
+    Set<String> given = new HashSet<>();
+    for (Clip clip : byAge) {
+      if (!given.add(clip.letter())) {
+        next = next.withClip(clip.withLetter(next.freeLetter()));
+        given.add(next.clipOf(clip.id()).letter());
+      }
+    }
+    return next;
   }
 }

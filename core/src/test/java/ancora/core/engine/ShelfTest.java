@@ -103,6 +103,28 @@ class ShelfTest {
   }
 
   @Test
+  void clipsKeepLettersOfTheirOwnWhateverIsUndone() {
+    Concert concert = three().start().at(10, new Command.DeleteClip(KEYS, B));
+    concert.at(20, new Command.DeleteClip(KEYS, C)).at(30, new Command.RecordAnew());
+    concert.at(50, new Command.DuplicateClip(KEYS, A));
+    Clip copy = concert.newest();
+    assertThat(copy.letter()).as("what is not on the shelf yet has no letter").isEqualTo("b");
+    concert.at(60, new Command.MoveClip(KEYS, copy.id(), 0));
+    concert.at(70, new Command.DeleteClip(KEYS, A));
+    concert.play(60, BAR, BAR + 100).press(2 * BAR - 20).until(2 * BAR + 10);
+    assertThat(letters(concert)).as("the copy and what was recorded").containsExactly("a", "b");
+    for (int i = 0; i < 5; i++) {
+      concert.at(2 * BAR + 20 + i, new Command.Undo());
+      assertThat(letters(concert)).doesNotHaveDuplicates();
+    }
+    for (int i = 0; i < 5; i++) {
+      concert.at(2 * BAR + 30 + i, new Command.Redo());
+      assertThat(letters(concert)).doesNotHaveDuplicates();
+    }
+    assertThat(letters(concert)).containsExactly("a", "b");
+  }
+
+  @Test
   void namesAreKeptAndBounded() {
     Concert concert = three();
     isUndoneExactly(concert, 0, new Command.RenameClip(KEYS, A, "slow swell"));
