@@ -136,6 +136,11 @@ public record Clip(
         id, letter, name, window, unit, recordedAt, newManner, take, others, layers, peeled);
   }
 
+  /** This music with what another clip is called and how it behaves. */
+  public Clip calledAs(Clip other) {
+    return withLetter(other.letter).withName(other.name).withManner(other.manner);
+  }
+
   public Clip withTakes(Take.Head active, List<Take> otherTakes) {
     return new Clip(
         id, letter, name, window, unit, recordedAt, manner, active, otherTakes, layers, peeled);

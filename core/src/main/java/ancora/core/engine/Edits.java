@@ -21,10 +21,11 @@ final class Edits {
   /** The stage after a clip was changed over some time; only that is undone. */
   static Stage notedClip(Stage after, PartId part, Clip before, String words) {
     Clip now = after.clip(part, before.id());
-    if (now.equals(before)) {
+    Clip was = before.calledAs(now);
+    if (now.equals(was)) {
       return after;
     }
-    Change change = new Change.OfClip(part, Optional.of(before), Optional.of(now));
+    Change change = new Change.OfClip(part, Optional.of(was), Optional.of(now));
     return after.withHistory(after.history().with(new Edit(words, List.of(change), Map.of())));
   }
 

@@ -50,8 +50,8 @@ final class TakesMode {
    * fullest. A pass without notes makes none.
    */
   static Stage end(Stage stage, PartId part, Overdub overdub, long tick) {
-    Clip before = overdub.before().orElseThrow();
-    Clip now = stage.clip(part, before.id());
+    Clip now = stage.clip(part, overdub.clip());
+    Clip before = overdub.before().orElseThrow().calledAs(now);
     PartStage on = stage.on(part);
     Vamp vamp = on.vamp().orElseThrow();
     Set<Integer> old = before.layers().stream().map(Layer::number).collect(Collectors.toSet());

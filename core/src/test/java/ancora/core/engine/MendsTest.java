@@ -103,6 +103,28 @@ class MendsTest {
     assertThat(concert.clip(A)).isEqualTo(FOUR);
   }
 
+  /** What a clip is called is not part of what is played on it. */
+  @Test
+  void aNameGivenWhileMendingStays() {
+    for (Command mend : List.of(new Command.Replace(true), new Command.Takes(true))) {
+      Command end =
+          mend instanceof Command.Takes ? new Command.Takes(false) : new Command.Replace(false);
+      for (boolean plays : List.of(false, true)) {
+        Concert concert = vamping().at(BAR - 5, mend);
+        concert.at(BAR + 100, new Command.RenameClip(KEYS, A, "fog"));
+        if (plays) {
+          concert.play(50, BAR + 1000, BAR + 1100);
+        }
+        concert.at(2 * BAR + 10, end);
+        assertThat(concert.clip(A).name()).isEqualTo("fog");
+        if (plays) {
+          concert.at(2 * BAR + 20, new Command.Undo());
+          assertThat(concert.clip(A)).isEqualTo(FOUR.withName("fog"));
+        }
+      }
+    }
+  }
+
   @Test
   void takesAreHeardRenamedDeletedCroppedAndSpread() {
     Concert concert = vamping();
