@@ -252,10 +252,13 @@ public record Clip(
     return withTakes(next.head(), rest).withLayers(next.layers()).withPeeled(next.peeled());
   }
 
-  /** Takes off the newest layer; refuses to take off the first recording. */
+  /** Takes off the newest layer; refuses to take off the first recording, and where none is on. */
   public Clip peel() {
+    boolean first = layers.size() == 1 && layers.get(0).number() == 1;
     Refusal.unless(
-        layers.size() > 1, "Only the first recording is left in %s: clear takes it off.", letter);
+        !layers.isEmpty() && !first,
+        "Only the first recording is left in %s: clear takes it off.",
+        letter);
     List<Layer> off = new ArrayList<>(peeled);
     off.add(newest());
     return withLayers(layers.subList(0, layers.size() - 1)).withPeeled(off);

@@ -85,16 +85,21 @@ final class Undoing {
     for (Part part : show.parts()) {
       stages.put(part.id(), settled(stage, part, Optional.ofNullable(ended.get(part.id()))));
     }
+    Set<PartId> there = show.parts().stream().map(Part::id).collect(Collectors.toSet());
+    Hands hands = settled(stage.hands(), there, stage.armed());
     Stage next =
         stage
             .withPartStages(stages)
-            .withHands(settled(stage.hands(), show))
+            .withHands(hands)
             .withArmed(
-                stage.armed().filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id))))
+                stage
+                    .armed()
+                    .filter(there::contains)
+                    // where a hand-off is undone, hands are back on the part before
+                    .or(() -> stage.hands().handOver().map(Hands.HandOver::from))
+                    .filter(there::contains))
             .withAlongside(
-                stage.alongside().stream()
-                    .filter(id -> show.parts().stream().anyMatch(p -> p.id().equals(id)))
-                    .collect(Collectors.toSet()));
+                stage.alongside().stream().filter(there::contains).collect(Collectors.toSet()));
     FormStage form = stage.form();
     boolean gone =
         form.next().isPresent()
@@ -103,12 +108,12 @@ final class Undoing {
   }
 
   /** Hands let go of parts that are gone. */
-  private static Hands settled(Hands hands, Show show) {
-    Set<PartId> there = show.parts().stream().map(Part::id).collect(Collectors.toSet());
+  private static Hands settled(Hands hands, Set<PartId> there, Optional<PartId> armed) {
+    boolean goesOver = armed.filter(there::contains).isPresent();
     return hands
         .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
         .withErase(hands.erase().filter(erase -> there.contains(erase.part())))
-        .withHandOver(hands.handOver().filter(over -> there.contains(over.from())))
+        .withHandOver(hands.handOver().filter(over -> goesOver && there.contains(over.from())))
         .withSustained(
             hands.sustained().stream().filter(s -> there.contains(s.key().part())).toList());
   }

@@ -92,6 +92,16 @@ class HandOffTest {
     assertThat(concert.on().vamp().orElseThrow().clip()).isEqualTo(A);
   }
 
+  /** What was armed before is armed again, and what is begun on it then is not cut short. */
+  @Test
+  void undoneItGivesHandsBackToThePartBefore() {
+    Concert concert = fourBars().press(100).play(62, 480, 600).at(BAR + 700, HAND_OFF);
+    concert.until(2 * BAR + 10).at(2 * BAR + 20, new Command.Undo());
+    assertThat(concert.stage().armed()).contains(KEYS);
+    concert.at(2 * BAR + 100, new Command.Replace(true)).until(2 * BAR + 500);
+    assertThat(concert.on().overdub().orElseThrow().isOpen()).isTrue();
+  }
+
   @Test
   void withNothingToFinishOrSixteenPartsItIsRefused() {
     Concert still = Concert.with();
