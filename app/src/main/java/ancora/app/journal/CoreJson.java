@@ -80,6 +80,7 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Change.OfClip.class, name = "clip"),
     @JsonSubTypes.Type(value = Change.OfPart.class, name = "part"),
     @JsonSubTypes.Type(value = Change.OfOrder.class, name = "order"),
+    @JsonSubTypes.Type(value = Change.OfMeter.class, name = "meter"),
     @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
   })
   private interface AnyChange {}

@@ -9,6 +9,7 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
+import ancora.core.time.Meter;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -198,6 +199,24 @@ public sealed interface Change {
                 return place < 0 ? Integer.MAX_VALUE : place;
               }));
       return show.withParts(parts);
+    }
+  }
+
+  /**
+   * The meter is otherwise.
+   *
+   * @param before as it was
+   * @param after as it is
+   */
+  record OfMeter(Meter before, Meter after) implements Change {
+    @Override
+    public Change inverse() {
+      return new OfMeter(after, before);
+    }
+
+    @Override
+    public Show apply(Show show) {
+      return show.withMeter(after);
     }
   }
 

@@ -61,6 +61,9 @@ public record Edit(String words, List<Change> changes, Map<PartId, Vamp> ended) 
     for (PartId id : ids) {
       addPart(changes, id, before, after);
     }
+    if (!before.meter().equals(after.meter())) {
+      changes.add(new Change.OfMeter(before.meter(), after.meter()));
+    }
     if (!before.form().equals(after.form())) {
       changes.add(new Change.OfForm(before.form(), after.form()));
     }

@@ -190,13 +190,13 @@ final class Rules {
         SplitClip.class,
         c -> "split a clip",
         (s, c, m) -> Splitting.splitClip(s, c.part(), c.clip(), c.pitches()));
+    edit(SetMeter.class, c -> "set the meter", (s, c, m) -> Settings.meter(s, c.meter()));
     edit(AddPart.class, c -> "add a part", (s, c, m) -> Settings.addPart(s, c));
     edit(ChooseSound.class, c -> "choose a sound", (s, c, m) -> Settings.sound(s, c));
 
     // settings
     to(SetTempo.class, (s, c, m) -> Settings.tempo(s, c.tempo(), m));
     to(TapTempo.class, (s, c, m) -> Settings.tap(s, m));
-    to(SetMeter.class, (s, c, m) -> Settings.meter(s, c.meter()));
     to(SetClick.class, (s, c, m) -> s.withShow(s.show().withClick(c.click())));
     to(SetRecording.class, (s, c, m) -> s.withShow(s.show().withRecording(c.settings())));
     to(Rename.class, (s, c, m) -> s.withShow(s.show().withTitle(c.title())));

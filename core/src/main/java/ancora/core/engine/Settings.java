@@ -36,15 +36,20 @@ final class Settings {
   }
 
   static Stage meter(Stage stage, Meter meter) {
+    checkMeter(stage, meter);
+    return stage.withShow(stage.show().withMeter(meter));
+  }
+
+  /** Refuses another meter while there is music in this one. */
+  static void checkMeter(Stage stage, Meter meter) {
     Show show = stage.show();
     boolean music = show.parts().stream().anyMatch(part -> !part.shelf().isEmpty());
     boolean recording =
         show.parts().stream().anyMatch(part -> stage.on(part.id()).first().isPresent());
     Refusal.unless(
-        !music && !recording,
+        !music && !recording || meter.equals(show.meter()),
         "The meter stays %s while there are clips: clear them, or use another show.",
         show.meter());
-    return stage.withShow(show.withMeter(meter));
   }
 
   static Stage sound(Stage stage, ChooseSound choice) {

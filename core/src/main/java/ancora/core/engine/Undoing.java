@@ -46,6 +46,7 @@ final class Undoing {
     for (int i = edit.changes().size() - 1; i >= 0; i--) {
       show = edit.changes().get(i).inverse().apply(show);
     }
+    Settings.checkMeter(stage, show.meter());
     for (Part part : show.parts()) {
       // clips that have come since may have got a letter that is wanted back
       show = show.mapPart(part.id(), Part::withLettersApart);

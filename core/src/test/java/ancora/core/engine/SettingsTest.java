@@ -1,5 +1,9 @@
 package ancora.core.engine;
 
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.show.Show;
@@ -21,6 +25,22 @@ class SettingsTest {
     Performer empty = Performer.ready();
     empty.doNow(new Command.SetMeter(Meter.of(7, 8)), Performer.EPOCH);
     assertThat(empty.engine.stage().show().meter()).isEqualTo(Meter.of(7, 8));
+  }
+
+  /** A clip comes back in the meter in which it was recorded. */
+  @Test
+  void theMeterIsUndoneBeforeWhatWasClearedUnderIt() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 100)));
+    concert.at(10, new Command.DeleteClip(KEYS, A));
+    concert.at(20, new Command.SetMeter(Meter.of(7, 8))).at(30, new Command.Undo());
+    assertThat(concert.stage().show().meter()).isEqualTo(Meter.of(4, 4));
+    assertThat(concert.stage().show().part(KEYS).shelf()).isEmpty();
+    concert.at(40, new Command.Undo());
+    assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
+    concert.at(50, new Command.Redo()).at(60, new Command.Redo()).start();
+    concert.at(100, new Command.RecordAnew()).play(60, 3400, 3500).at(6700, new Command.Stop());
+    assertThat(concert.refused(6800, new Command.Undo())).contains("The meter stays 7/8");
+    assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
   }
 
   @Test
