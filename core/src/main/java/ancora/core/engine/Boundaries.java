@@ -37,7 +37,7 @@ final class Boundaries {
       TempoMap map = next.map().get();
       Optional<Due> due = dues(next).stream().filter(d -> map.microsOf(d.tick()) <= now).min(ORDER);
       if (due.isEmpty()) {
-        return passTo(next, map.tickAt(now));
+        return passTo(next, map.lastTickBy(now));
       }
       next = due.get().effect().apply(passTo(next, due.get().tick() - 1));
     }

@@ -61,6 +61,12 @@ public record TempoMap(List<Anchor> anchors) {
     return Ticks.round(exactTickAt(micros));
   }
 
+  /** The last tick whose instant has come, in exactly the sense of {@link #microsOf}. */
+  public long lastTickBy(double micros) {
+    long tick = tickAt(micros);
+    return microsOf(tick) <= micros ? tick : tick - 1;
+  }
+
   /** The first tick heard at an instant or after it. */
   public long firstTickFrom(double micros) {
     return (long) Math.ceil(exactTickAt(micros));

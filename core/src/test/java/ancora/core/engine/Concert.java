@@ -132,6 +132,12 @@ final class Concert {
     return this;
   }
 
+  /** Time is told a tenth of a millisecond before a tick, which then is the nearest one. */
+  Concert untilJustBefore(long tick) {
+    replay.advance(micros(tick) - 100);
+    return this;
+  }
+
   Stage stage() {
     return replay.stage();
   }

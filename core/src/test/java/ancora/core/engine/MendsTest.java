@@ -216,6 +216,17 @@ class MendsTest {
     assertThat(concert.attacks(50, BAR)).containsExactly(BAR + 480, BAR + 960, BAR + 1440);
   }
 
+  @Test
+  void aRepeatOnTheClosingLineIsTheFirstOfTheNextPass() {
+    Concert concert = Concert.with().start();
+    concert.at(50, new Command.RepeatNotes(new NoteRepeat(Grid.QUARTER, 50)));
+    concert.at(
+        60, new Command.SetRecording(concert.stage().show().recording().withOverdubAfter(true)));
+    concert.press(BAR - 10).down(50, BAR + 1900).press(2 * BAR - 20);
+    concert.untilJustBefore(2 * BAR).until(2 * BAR + 100).up(50, 2 * BAR + 500);
+    assertThat(concert.meant(concert.newest())).containsExactly(0L, 1920L, 2880L);
+  }
+
   /** More than 60 ms after a line: from the next one. Pressure gives the velocity. */
   @Test
   void aPressWellAfterALineCountsForTheNext() {
