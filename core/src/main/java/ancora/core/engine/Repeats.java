@@ -50,7 +50,10 @@ final class Repeats {
     return repeat.firstLine(map.tickAt(stamp), stage.show().meter(), map);
   }
 
-  /** Records what held keys have sounded by a tick. */
+  /**
+   * Records what held keys have sounded by a tick. What is mended is taken out up to each line
+   * before, so that it makes no difference how often time is told.
+   */
   static Stage passTo(Stage stage, long tick) {
     if (stage.hands().repeat().isEmpty()) {
       return stage;
@@ -63,7 +66,7 @@ final class Repeats {
       OptionalLong after = OptionalLong.of(repeat.lineFrom(line + 1, meter));
       next =
           mapKey(
-              record(next, key.get(), line, repeat.length()),
+              record(Mends.passTo(next, line - 1), key.get(), line, repeat.length()),
               key.get(),
               k -> k.withNextLine(after));
     }
