@@ -38,7 +38,9 @@ public final class Bench {
       row("onsets of a loop, median / 99 % / line", three(page.renderedOnsets()), "0 samples");
       row("  the same, the JDK's sequencer", three(SequencerBench.errors()), "to compare");
       page.openBand();
-      row("script a frame, 8 parts of 200 notes, 99 %", pair(page.scriptPerFrame()), "4 ms");
+      PageBench.Frames frames = page.frames();
+      row("script a frame, 8 parts of 200 notes, 99 %", pair(frames.script()), "4 ms");
+      row("from frame to frame, the same, 99 %", pair(frames.apart()), "16.7 ms");
     }
   }
 

@@ -15,6 +15,11 @@ export class Stave {
     this.picture = null;
     this.drawnKey = null;
     this.said = "";
+    this.size = { wide: 0, high: 0 };
+    // asking the element in each frame would have the browser lay out the page once for each stave
+    new ResizeObserver(([{ contentRect }]) => {
+      this.size = { wide: Math.round(contentRect.width), high: Math.round(contentRect.height) };
+    }).observe(drawing);
   }
 
   /** @param {import("../house/state.js").Part} part */
@@ -39,22 +44,20 @@ export class Stave {
   /** The picture is drawn anew only when what it shows has changed; else only its play line moves. */
   #drawScene(scene) {
     const { state } = this.stage;
-    const wide = Math.round(this.drawing.clientWidth);
-    const high = Math.round(this.drawing.clientHeight);
+    const { wide, high } = this.size;
     const key = [scene.kind, scene.clip ?? scene.first, scene.bars, state.show.meter, wide, high];
     if (this.drawnKey?.every((value, i) => value === key[i])) {
       return;
     }
     this.drawnKey = key;
-    const size = { wide, high };
     const { meter } = state.show;
     const { drums } = this.part.sound;
     if (scene.clip) {
-      this.picture = loopPicture(scene.clip, meter, drums, size);
+      this.picture = loopPicture(scene.clip, meter, drums, this.size);
     } else if (scene.first && scene.kind === "RECORD") {
-      this.picture = openPicture(scene.first, meter, drums, scene.bars, size);
+      this.picture = openPicture(scene.first, meter, drums, scene.bars, this.size);
     } else {
-      this.picture = restPicture(size);
+      this.picture = restPicture(this.size);
     }
     this.drawing.replaceChildren(this.picture.svg);
   }
