@@ -190,6 +190,9 @@ async function wake() {
 addEventListener("pointerdown", wake, { capture: true });
 addEventListener("keydown", wake, { capture: true });
 
+/** A button that a finger has touched does not keep the keyboard: the space bar goes on starting and stopping. */
+addEventListener("click", ({ detail, target }) => detail && target.closest("button")?.blur());
+
 words.lamp("sound-lamp", watches || view === "footboard" ? "" : "touch or press a key for sound");
 dialogs();
 shortcuts(stage, { chooser, settings, partDialog, ways });

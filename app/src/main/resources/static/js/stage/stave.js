@@ -35,9 +35,11 @@ export class Stave {
       return;
     }
     const scene = sceneOf(this.part, tick, state);
-    this.#drawScene(scene);
-    this.picture.moveTo(scene.position);
-    this.picture.hatchFrom(scene.hatch?.position ?? null, scene.hatch?.letter);
+    if (this.size.wide && this.size.high) {
+      this.#drawScene(scene);
+      this.picture.moveTo(scene.position);
+      this.picture.hatchFrom(scene.hatch?.position ?? null, scene.hatch?.letter);
+    }
     this.#say(scene, tick);
   }
 
