@@ -6,6 +6,7 @@ public enum Action {
   RECORD_ANEW("record into a new clip"),
   PEEL("peel"),
   RESTORE("restore"),
+  CLEAR("clear"),
   UNDO("undo"),
   REDO("redo"),
   HAND_OFF("hand-off"),

@@ -31,12 +31,17 @@ public record Assignment(Control control, Gesture gesture, Action action, int nu
   }
 
   public Assignment {
-    Refusal.unless(number >= 0 && number <= 26, "A control chooses one of 26 at most.");
+    checkNumber(number);
     Refusal.unless(
         gesture == Gesture.SHORT
             || action.hold() == Action.Hold.PRESSED
             || action.hold() == Action.Hold.NUMBERED,
         "“%s” needs the control for itself: give it a short press.",
         action.words());
+  }
+
+  /** Refuses a number that chooses nothing. */
+  public static void checkNumber(int number) {
+    Refusal.unless(number >= 0 && number <= 26, "A control chooses one of 26 at most.");
   }
 }

@@ -4,6 +4,8 @@ import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.control.Action;
+import ancora.core.control.Assignment;
 import ancora.core.note.Controller;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
@@ -14,6 +16,7 @@ import ancora.core.show.Leaving;
 import ancora.core.show.Master;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
+import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
@@ -347,6 +350,25 @@ public sealed interface Command {
 
   /** Sets what a part takes of what is played. */
   record SetPartInput(PartId part, PartInput filter) implements Command {}
+
+  /** From now on a part sounds on an outside device, besides or instead of its own sound. */
+  record SoundOutside(PartId part, PartOutput output) implements Command {}
+
+  /** A part has its own sound alone again. */
+  record SoundInside(PartId part) implements Command {}
+
+  /**
+   * A control that stands for an action is pressed.
+   *
+   * @param action what it stands for; not one for knobs
+   * @param number which clip, section or part, from 1; 0 where there is only one, or for the armed
+   *     part
+   */
+  record Act(Action action, int number) implements Command {
+    public Act {
+      Assignment.checkNumber(number);
+    }
+  }
 
   /** The page reports D: delivery and output latency, 0 to 1 000 000 µs. */
   record ReportDelay(long micros) implements Timeless {}

@@ -59,11 +59,12 @@ public final class Engine {
   public Outcome apply(Command command, long stamp, long nowMicros) {
     advance(nowMicros);
     long judged = Math.min(stamp, now);
-    if (!(command instanceof Command.Timeless) && now - judged > LATEST) {
-      return new Outcome.Refused("That came more than a second late, and was left out: try again.");
-    }
     try {
-      Step step = Rules.apply(stage, command, Moment.of(stage, judged, now));
+      Command meant = Acting.meant(stage, command);
+      Refusal.unless(
+          meant instanceof Command.Timeless || now - judged <= LATEST,
+          "That came more than a second late, and was left out: try again.");
+      Step step = Rules.apply(stage, meant, Moment.of(stage, judged, now));
       stage = step.stage();
       advance(now);
       return new Outcome.Done(step.word());
@@ -113,7 +114,8 @@ public final class Engine {
   public Forecast forecast(Command command, long micros) {
     Stage stage = Boundaries.pass(this.stage, Math.max(now, micros));
     try {
-      Step step = Rules.apply(stage, command, Moment.of(stage, micros, Math.max(now, micros)));
+      Command meant = Acting.meant(stage, command);
+      Step step = Rules.apply(stage, meant, Moment.of(stage, micros, Math.max(now, micros)));
       return new Forecast(Effects.between(stage, step.stage()), step.word(), Optional.empty());
     } catch (Refusal refusal) {
       return new Forecast(List.of(), Optional.empty(), Optional.of(refusal.getMessage()));

@@ -38,7 +38,11 @@ final class HandOffs {
     Show with = show.withNewPart(nextName(show, from.name()), from.sound());
     Part added = with.parts().get(with.parts().size() - 1);
     Part like =
-        added.withInputGrid(from.inputGrid()).withInput(from.input()).withLeaving(from.leaving());
+        added
+            .withInputGrid(from.inputGrid())
+            .withInput(from.input())
+            .withLeaving(from.leaving())
+            .withOutput(from.output());
     Stage armed =
         finished
             .withShow(with.mapPart(added.id(), p -> like))

@@ -64,6 +64,8 @@ import ancora.core.engine.Command.SetPennant;
 import ancora.core.engine.Command.SetRecording;
 import ancora.core.engine.Command.SetSection;
 import ancora.core.engine.Command.SetTempo;
+import ancora.core.engine.Command.SoundInside;
+import ancora.core.engine.Command.SoundOutside;
 import ancora.core.engine.Command.SplitClip;
 import ancora.core.engine.Command.SplitPart;
 import ancora.core.engine.Command.SpreadTakes;
@@ -202,6 +204,10 @@ final class Rules {
     to(Rename.class, (s, c, m) -> s.withShow(s.show().withTitle(c.title())));
     to(ArmAlongside.class, (s, c, m) -> Settings.armAlongside(s, c.part(), c.on()));
     to(Arm.class, (s, c, m) -> Settings.arm(s, c.part()));
+    to(
+        SoundOutside.class,
+        part(SoundOutside::part, (p, c) -> p.withOutput(Optional.of(c.output()))));
+    to(SoundInside.class, part(SoundInside::part, (p, c) -> p.withOutput(Optional.empty())));
     to(SetInputGrid.class, part(SetInputGrid::part, (p, c) -> p.withInputGrid(c.grid())));
     to(SetPartInput.class, part(SetPartInput::part, (p, c) -> p.withInput(c.filter())));
     to(SetBalance.class, part(SetBalance::part, (p, c) -> p.withBalance(c.balance())));

@@ -76,6 +76,7 @@ final class Splitting {
             from.input(),
             from.leaving(),
             from.balance(),
+            from.output(),
             shelf);
     List<Part> parts = new ArrayList<>(show.parts());
     int place = parts.stream().map(Part::id).toList().indexOf(from.id());

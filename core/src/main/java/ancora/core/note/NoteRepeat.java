@@ -3,6 +3,8 @@ package ancora.core.note;
 import ancora.core.Refusal;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
+import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * How held keys are sounded again on every line of a grid.
@@ -11,6 +13,13 @@ import ancora.core.time.TempoMap;
  * @param swing place of the second line in each pair, 50 (straight) to 75 %
  */
 public record NoteRepeat(Grid grid, double swing) {
+
+  /** Without swing. */
+  public static final double STRAIGHT = 50;
+
+  /** The grids on which keys can be repeated, in the order of their numbers, from 1. */
+  public static final List<Grid> GRIDS =
+      Stream.of(Grid.values()).filter(grid -> grid != Grid.OFF).toList();
 
   /** A press this soon after a line counts for it, in microseconds. */
   public static final long SOON = 60_000;

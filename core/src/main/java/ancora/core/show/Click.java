@@ -71,6 +71,10 @@ public record Click(boolean on, When when, Sound sound, int level, boolean dotte
         level >= -40 && level <= 6, "A click at %s dB is out of reach: use -40 to 6 dB.", level);
   }
 
+  public Click withOn(boolean sounds) {
+    return new Click(sounds, when, sound, level, dotted);
+  }
+
   /** Ticks from one click to the next. */
   public long ticks(Meter meter) {
     return dotted && meter.isCompound() ? 3 * meter.beatTicks() : meter.beatTicks();

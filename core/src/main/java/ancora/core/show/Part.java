@@ -23,6 +23,7 @@ import java.util.Set;
  * @param input what it takes of what is played
  * @param leaving what becomes of its notes where a clip leaves
  * @param balance how it stands in the whole
+ * @param output the outside device on which it sounds; empty if on none
  * @param shelf its clips, a first
  */
 public record Part(
@@ -34,6 +35,7 @@ public record Part(
     PartInput input,
     Leaving leaving,
     Balance balance,
+    Optional<PartOutput> output,
     List<Clip> shelf) {
 
   /** So many pennants there are. */
@@ -41,6 +43,8 @@ public record Part(
 
   public Part {
     shelf = List.copyOf(shelf);
+    // shows kept before parts could sound outside have none
+    output = output == null ? Optional.empty() : output;
     name = Names.checked("part", name);
     Refusal.unless(pennant >= 0 && pennant < PENNANTS, "There are pennants 0 to 15.");
   }
@@ -56,39 +60,44 @@ public record Part(
         PartInput.OPEN,
         Leaving.CUT,
         Balance.DEFAULT,
+        Optional.empty(),
         List.of());
   }
 
   public Part withName(String newName) {
-    return new Part(id, newName, pennant, sound, inputGrid, input, leaving, balance, shelf);
+    return new Part(id, newName, pennant, sound, inputGrid, input, leaving, balance, output, shelf);
   }
 
   public Part withPennant(int newPennant) {
-    return new Part(id, name, newPennant, sound, inputGrid, input, leaving, balance, shelf);
+    return new Part(id, name, newPennant, sound, inputGrid, input, leaving, balance, output, shelf);
   }
 
   public Part withSound(Sound newSound) {
-    return new Part(id, name, pennant, newSound, inputGrid, input, leaving, balance, shelf);
+    return new Part(id, name, pennant, newSound, inputGrid, input, leaving, balance, output, shelf);
   }
 
   public Part withInputGrid(InputGrid newInputGrid) {
-    return new Part(id, name, pennant, sound, newInputGrid, input, leaving, balance, shelf);
+    return new Part(id, name, pennant, sound, newInputGrid, input, leaving, balance, output, shelf);
   }
 
   public Part withInput(PartInput newInput) {
-    return new Part(id, name, pennant, sound, inputGrid, newInput, leaving, balance, shelf);
+    return new Part(id, name, pennant, sound, inputGrid, newInput, leaving, balance, output, shelf);
   }
 
   public Part withLeaving(Leaving newLeaving) {
-    return new Part(id, name, pennant, sound, inputGrid, input, newLeaving, balance, shelf);
+    return new Part(id, name, pennant, sound, inputGrid, input, newLeaving, balance, output, shelf);
   }
 
   public Part withBalance(Balance newBalance) {
-    return new Part(id, name, pennant, sound, inputGrid, input, leaving, newBalance, shelf);
+    return new Part(id, name, pennant, sound, inputGrid, input, leaving, newBalance, output, shelf);
+  }
+
+  public Part withOutput(Optional<PartOutput> newOutput) {
+    return new Part(id, name, pennant, sound, inputGrid, input, leaving, balance, newOutput, shelf);
   }
 
   public Part withShelf(List<Clip> newShelf) {
-    return new Part(id, name, pennant, sound, inputGrid, input, leaving, balance, newShelf);
+    return new Part(id, name, pennant, sound, inputGrid, input, leaving, balance, output, newShelf);
   }
 
   public Optional<Clip> clip(ClipId clipId) {

@@ -321,7 +321,7 @@ class AlwaysHoldsTest {
   /** What is forecast is what happens: the press is made, and its ticks are waited for. */
   @Property(tries = 150)
   void theForecastIsWhatThePressDoes(
-      @ForAll("performances") List<Act> acts, @ForAll @IntRange(max = 59) int kind) {
+      @ForAll("performances") List<Act> acts, @ForAll @IntRange(max = Wish.KINDS - 1) int kind) {
     Stage stage = perform(acts, false).stage();
     long now = 400_000_000;
     Engine engine = Engine.of(stage);

@@ -98,7 +98,11 @@ final class Concert {
   }
 
   String refused(long tick, Command command) {
-    Outcome outcome = replay.apply(command, micros(tick), micros(tick));
+    return lateRefused(tick, tick, command);
+  }
+
+  String lateRefused(long tick, long arrives, Command command) {
+    Outcome outcome = replay.apply(command, micros(tick), micros(arrives));
     assertThat(outcome).as("%s", command).isInstanceOf(Outcome.Refused.class);
     return ((Outcome.Refused) outcome).why();
   }

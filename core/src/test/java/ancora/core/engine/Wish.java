@@ -4,6 +4,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.control.Action;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
@@ -15,6 +16,7 @@ import ancora.core.show.LengthRule;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
+import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
@@ -37,7 +39,7 @@ import java.util.Set;
  */
 record Wish(int kind, int which, int much) {
 
-  static final int KINDS = 60;
+  static final int KINDS = 64;
 
   private static final List<InputKey> KEYS =
       List.of(
@@ -98,6 +100,9 @@ record Wish(int kind, int which, int much) {
       case 55 -> new Command.Redo();
       case 56 -> which % 3 == 0 ? new Command.MakeSection("s") : section(stage, part, clip);
       case 57 -> which % 3 == 0 ? new Command.CuePrevious() : new Command.CueNext();
+      case 60, 61 -> new Command.Act(Action.values()[much % Action.values().length], which % 5);
+      case 62 -> new Command.SoundOutside(part, outside(on));
+      case 63 -> new Command.SoundInside(part);
       case 58 -> which % 4 == 0 ? new Command.DeletePart(part) : other(part, clip, on);
       default ->
           switch (which % 5) {
@@ -107,6 +112,11 @@ record Wish(int kind, int which, int much) {
             default -> new Command.AddPart("New", Sound.of(much % 128));
           };
     };
+  }
+
+  private PartOutput outside(boolean alone) {
+    return new PartOutput(
+        "box", which % 16, OptionalInt.empty(), OptionalInt.of(much % 128), alone);
   }
 
   private Command shelfThing(PartId part, ClipId clip) {

@@ -1,0 +1,184 @@
+package ancora.core.engine;
+
+import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Reshaping;
+import ancora.core.control.Action;
+import ancora.core.note.Grid;
+import ancora.core.note.NoteRepeat;
+import ancora.core.record.Overdub;
+import ancora.core.show.Balance;
+import ancora.core.show.Click;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.RecordingSettings;
+import ancora.core.show.Section;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What a control asks for by its action: which command that is depends on what there is at the
+ * moment at which it is carried out.
+ */
+final class Acting {
+
+  /** What a press louder or softer moves all levels by, in dB. */
+  private static final int TRIM = 1;
+
+  private Acting() {}
+
+  /** The command that is meant; refuses an action that has nothing to act on. */
+  static Command meant(Stage stage, Command command) {
+    return command instanceof Command.Act act ? meant(stage, act.action(), act.number()) : command;
+  }
+
+  private static Command meant(Stage stage, Action action, int number) {
+    return switch (action) {
+      case MAIN -> new Command.MainPress();
+      case RECORD_ANEW -> new Command.RecordAnew();
+      case PEEL -> new Command.Peel();
+      case RESTORE -> new Command.Restore();
+      case CLEAR -> new Command.Clear();
+      case UNDO -> new Command.Undo();
+      case REDO -> new Command.Redo();
+      case HAND_OFF -> new Command.HandOff();
+      case KEEP -> new Command.Keep(false, false);
+      case REPLACE -> new Command.Replace(!isMending(stage, Overdub.Replacing.class));
+      case ERASE -> new Command.EraseHeld(stage.hands().erase().isEmpty());
+      case TAKES -> new Command.Takes(!isMending(stage, Overdub.Taking.class));
+      case PUNCH ->
+          isMending(stage, Overdub.Punching.class)
+              ? new Command.PunchOff()
+              : new Command.PunchHere();
+      case BREATHER -> breather(stage.show().recording());
+      case NOTE_REPEAT ->
+          stage.hands().repeat().isPresent()
+              ? new Command.RepeatOff()
+              : new Command.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, NoteRepeat.STRAIGHT));
+      case REPEAT_GRID ->
+          new Command.RepeatNotes(new NoteRepeat(grid(number), NoteRepeat.STRAIGHT));
+      case START_STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
+      case STOP_ALL -> new Command.StopAll();
+      case PANIC -> new Command.Panic();
+      case TAP -> new Command.TapTempo();
+      case CLICK -> click(stage.show().click());
+      case LOUDER -> new Command.TrimAll(TRIM);
+      case SOFTER -> new Command.TrimAll(-TRIM);
+      case NEXT_SECTION -> new Command.CueNext();
+      case PREVIOUS_SECTION -> new Command.CuePrevious();
+      case CUE_SECTION -> new Command.CueSection(section(stage, number).id());
+      case ARM -> new Command.Arm(part(stage, number).id());
+      case ARM_NEXT -> new Command.Arm(beside(stage, 1).id());
+      case ARM_PREVIOUS -> new Command.Arm(beside(stage, -1).id());
+      case MUTE -> mute(part(stage, number));
+      case SOLO -> solo(part(stage, number));
+      case TACET -> new Command.CueTacet(armed(stage).id());
+      case CUT -> new Command.Cut(armed(stage).id());
+      case CUE_CLIP -> new Command.CueClip(armed(stage).id(), clip(armed(stage), number));
+      case CUE_NEXT_CLIP -> new Command.CueClip(armed(stage).id(), nextClip(stage));
+      case HALVE -> reshape(stage, new Reshaping.Halve());
+      case DOUBLE -> reshape(stage, new Reshaping.Twice());
+      case SHIFT_EARLIER -> reshape(stage, new Reshaping.Shift(-stage.show().meter().beatTicks()));
+      case SHIFT_LATER -> reshape(stage, new Reshaping.Shift(stage.show().meter().beatTicks()));
+      case TEMPO, LEVEL, ECHO, ROOM ->
+          throw new Refusal("“" + action.words() + "” wants a control that turns.");
+    };
+  }
+
+  private static boolean isMending(Stage stage, Class<? extends Overdub.Mode> mode) {
+    return stage
+        .armed()
+        .flatMap(part -> stage.on(part).overdub())
+        .filter(o -> o.isOpen() && mode.isInstance(o.mode()))
+        .isPresent();
+  }
+
+  private static Command breather(RecordingSettings settings) {
+    return new Command.SetRecording(
+        settings.withBreatherBars(settings.breatherBars() == 0 ? 1 : 0));
+  }
+
+  private static Command click(Click click) {
+    return new Command.SetClick(click.withOn(!click.on()));
+  }
+
+  private static Command mute(Part part) {
+    Balance balance = part.balance();
+    return new Command.SetBalance(part.id(), balance.withMuted(!balance.muted()));
+  }
+
+  private static Command solo(Part part) {
+    Balance balance = part.balance();
+    return new Command.SetBalance(part.id(), balance.withSolo(!balance.solo()));
+  }
+
+  private static Grid grid(int number) {
+    List<Grid> grids = NoteRepeat.GRIDS;
+    Refusal.unless(
+        number <= grids.size(), "There are %s grids: 1 is %s.", grids.size(), grids.get(0).words());
+    return grids.get(Math.max(1, number) - 1);
+  }
+
+  /** A part by its place, from 1; the armed one for 0. */
+  private static Part part(Stage stage, int number) {
+    List<Part> parts = stage.show().parts();
+    if (number == 0) {
+      return armed(stage);
+    }
+    Refusal.unless(number <= parts.size(), "There is no part %s in this show.", number);
+    return parts.get(number - 1);
+  }
+
+  private static Part armed(Stage stage) {
+    List<Part> parts = stage.show().parts();
+    Refusal.unless(!parts.isEmpty(), "Add a part first.");
+    return stage.armed().map(stage.show()::part).orElse(parts.get(0));
+  }
+
+  private static Part beside(Stage stage, int step) {
+    List<Part> parts = stage.show().parts();
+    int place = parts.indexOf(armed(stage)) + step;
+    Refusal.unless(
+        place >= 0 && place < parts.size(), "No part comes %s.", step > 0 ? "next" : "before");
+    return parts.get(place);
+  }
+
+  private static Section section(Stage stage, int number) {
+    List<Section> form = stage.show().form();
+    int place = Math.max(1, number) - 1;
+    Refusal.unless(place < form.size(), "There is no section %s in this show.", place + 1);
+    return form.get(place);
+  }
+
+  private static ClipId clip(Part part, int number) {
+    int place = Math.max(1, number) - 1;
+    Refusal.unless(place < part.shelf().size(), "%s has no clip %s yet.", part.name(), place + 1);
+    return part.shelf().get(place).id();
+  }
+
+  private static ClipId nextClip(Stage stage) {
+    Part part = armed(stage);
+    PartStage on = stage.on(part.id());
+    int place =
+        on.cue()
+            .flatMap(Cue::clip)
+            .or(() -> sounding(on))
+            .flatMap(part::clip)
+            .map(part.shelf()::indexOf)
+            .orElse(-1);
+    return clip(part, place + 2);
+  }
+
+  private static Optional<ClipId> sounding(PartStage on) {
+    return on.vamp().map(Vamp::clip).or(on::ready);
+  }
+
+  private static Command reshape(Stage stage, Reshaping reshaping) {
+    Part part = armed(stage);
+    PartId id = part.id();
+    ClipId clip =
+        sounding(stage.on(id))
+            .orElseThrow(() -> new Refusal(part.name() + " has no loop yet: record one first."));
+    return new Command.Reshape(id, clip, reshaping);
+  }
+}
