@@ -8,6 +8,7 @@ import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
 /** A stand-in for what browsers give (Web MIDI API: MIDIAccess, MIDIInput, "statechange"). */
 class Access extends EventTarget {
   inputs = new Map();
+  outputs = new Map();
 
   plug(id, name) {
     this.inputs.set(id, { id, name, state: "connected" });
@@ -39,7 +40,7 @@ function listening(access) {
   const words = [];
   const devices = [];
   midi.addEventListener("failed", ({ detail }) => words.push(detail));
-  midi.addEventListener("devices", ({ detail }) => devices.push(detail));
+  midi.addEventListener("devices", () => devices.push(midi.names));
   return { midi, heard, told, words, devices };
 }
 

@@ -1,84 +1,82 @@
 package ancora.app.stage;
 
+import ancora.core.control.Action;
+import ancora.core.control.ControlMap;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Forecast;
 import ancora.core.engine.Stage;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 
 /** What each pedal does when it is pressed next, in words: what the engine forecasts, spoken. */
 final class FootboardWords {
 
+  /** What the Stage's own buttons and keys do is told whether or not a pedal does it too. */
+  private static final List<Action> OF_THE_STAGE =
+      List.of(
+          Action.MAIN,
+          Action.PEEL,
+          Action.RESTORE,
+          Action.CLEAR,
+          Action.START_STOP,
+          Action.NEXT_SECTION,
+          Action.TACET,
+          Action.HAND_OFF,
+          Action.UNDO,
+          Action.KEEP,
+          Action.STOP_ALL);
+
   private FootboardWords() {}
 
-  /** Words by the name of the pedal. */
-  static Map<String, String> of(Engine engine, long now) {
-    Stage stage = engine.stage();
+  /** Words by the name of the action, with its number after it if it has one. */
+  static Map<String, String> of(Engine engine, List<ControlMap.Pedal> pedals, long now) {
     Map<String, String> words = new LinkedHashMap<>();
-    for (Pedal pedal : Pedal.values()) {
-      Command command = pedal.command(stage);
-      Forecast forecast = engine.forecast(command, now);
-      words.put(pedal.word(), words(pedal, forecast, stage));
-    }
+    OF_THE_STAGE.forEach(action -> words.put(action.name(), of(engine, action, 0, now)));
+    pedals.stream()
+        .flatMap(pedal -> pedal.gestures().stream())
+        .forEach(
+            a ->
+                words.computeIfAbsent(
+                    key(a.action(), a.number()), key -> of(engine, a.action(), a.number(), now)));
     return words;
   }
 
-  private static String words(Pedal pedal, Forecast forecast, Stage stage) {
-    if (!forecast.isDone()) {
-      return pedal.idle();
-    }
-    return pedal == Pedal.KEEP
-        ? ForecastWords.kept(forecast)
-        : ForecastWords.of(forecast, stage, pedal == Pedal.MAIN);
+  private static String key(Action action, int number) {
+    return number == 0 ? action.name() : action.name() + " " + number;
   }
 
-  /** What the pedals of the footboard do. */
-  enum Pedal {
-    MAIN("main", "add a part first"),
-    PEEL("peel", "nothing to take off"),
-    RESTORE("restore", "nothing to put back"),
-    CLEAR("clear", "nothing to clear"),
-    STOP("stop", "nothing to stop"),
-    NEXT("next", "no section comes next"),
-    TACET("tacet", "nothing sounds here"),
-    HAND_OFF("handOff", "nothing to hand off"),
-    UNDO("undo", "nothing to undo"),
-    KEEP("keep", "nothing played yet"),
-    STOP_ALL("stopAll", "nothing sounds");
-
-    private final String word;
-    private final String idle;
-
-    Pedal(String word, String idle) {
-      this.word = word;
-      this.idle = idle;
+  private static String of(Engine engine, Action action, int number, long now) {
+    Stage stage = engine.stage();
+    Forecast forecast = engine.forecast(new Command.Act(action, number), now);
+    if (!forecast.isDone()) {
+      return idle(action);
     }
+    return action == Action.KEEP
+        ? ForecastWords.kept(forecast)
+        : ForecastWords.of(forecast, stage, action);
+  }
 
-    String word() {
-      return word;
-    }
-
-    String idle() {
-      return idle;
-    }
-
-    /** What the pedal asks for as things stand. */
-    Command command(Stage stage) {
-      return switch (this) {
-        case MAIN -> new Command.MainPress();
-        case PEEL -> new Command.Peel();
-        case RESTORE -> new Command.Restore();
-        case CLEAR -> new Command.Clear();
-        case STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
-        case NEXT -> new Command.CueNext();
-        case TACET ->
-            stage.armed().<Command>map(Command.CueTacet::new).orElse(new Command.StopAll());
-        case HAND_OFF -> new Command.HandOff();
-        case UNDO -> new Command.Undo();
-        case KEEP -> new Command.Keep(false, false);
-        case STOP_ALL -> new Command.StopAll();
-      };
-    }
+  /** What is said of a pedal that does nothing now. */
+  private static String idle(Action action) {
+    return switch (action) {
+      case MAIN, RECORD_ANEW -> "add a part first";
+      case PEEL -> "nothing to take off";
+      case RESTORE -> "nothing to put back";
+      case CLEAR -> "nothing to clear";
+      case START_STOP -> "nothing to stop";
+      case NEXT_SECTION, PREVIOUS_SECTION, CUE_SECTION -> "no section comes next";
+      case TACET, CUT, HALVE, DOUBLE, SHIFT_EARLIER, SHIFT_LATER -> "nothing sounds here";
+      case HAND_OFF -> "nothing to hand off";
+      case UNDO -> "nothing to undo";
+      case REDO -> "nothing to do again";
+      case KEEP -> "nothing played yet";
+      case STOP_ALL -> "nothing sounds";
+      case REPLACE, ERASE, PUNCH, TAKES -> "no loop sounds here";
+      case CUE_CLIP, CUE_NEXT_CLIP -> "no such clip yet";
+      case ARM, ARM_NEXT, ARM_PREVIOUS, MUTE, SOLO -> "no such part";
+      default -> "not now";
+    };
   }
 }

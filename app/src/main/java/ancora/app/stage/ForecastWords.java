@@ -2,6 +2,7 @@ package ancora.app.stage;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.control.Action;
 import ancora.core.engine.Effect;
 import ancora.core.engine.Forecast;
 import ancora.core.engine.Stage;
@@ -33,13 +34,15 @@ final class ForecastWords {
    * What a press would do.
    *
    * @param stage as it is before it
-   * @param arms whether it is the main press, which may arm a part, and which stops the transport
-   *     only to call a recording off
+   * @param action what the press stands for; a main press stops the transport only to call a
+   *     recording off
    */
-  static String of(Forecast forecast, Stage stage, boolean main) {
+  static String of(Forecast forecast, Stage stage, Action action) {
     ForecastWords words = new ForecastWords(stage, forecast.effects());
-    String told = words.told(main);
-    return told.isEmpty() ? forecast.word().map(ForecastWords::lowered).orElse("nothing") : told;
+    String told = words.told(action == Action.MAIN);
+    return told.isEmpty()
+        ? forecast.word().map(ForecastWords::lowered).orElse(action.words())
+        : told;
   }
 
   /** What was played last becomes a clip: which. */

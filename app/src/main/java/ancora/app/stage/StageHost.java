@@ -7,6 +7,7 @@ import ancora.app.store.JournalWriter;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import ancora.core.Refusal;
+import ancora.core.control.Assignment;
 import ancora.core.control.ControlMap;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
@@ -66,6 +67,7 @@ final class StageHost {
   private static final String HOUSE = "house";
   private static final int LONGEST_DEVICE = 80;
   private static final int MOST_BYTES = 16;
+  private static final int MOST_CLOCKED = 16;
 
   private final long showId;
   private final ShowStore store;
@@ -83,6 +85,8 @@ final class StageHost {
   private Stage sentStage;
   private Optional<Plan> sentPlan = Optional.empty();
   private Map<String, String> sentWords = Map.of();
+  private ControlMap controls;
+  private List<String> clockTo;
   private Optional<String> holder = Optional.empty();
   private ScheduledFuture<?> due;
   private ScheduledFuture<?> save;
@@ -102,6 +106,8 @@ final class StageHost {
             .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
     this.engine = Engine.of(base.stage());
     this.saved = Optional.of(base.stage());
+    this.controls = store.controls();
+    this.clockTo = store.clockTo();
     this.lastOfEachClient = new HashMap<>(store.lastOfEachClient(showId));
     this.seq = base.seq();
     for (JournalRow row : store.journalAfter(showId, base.seq())) {
@@ -128,6 +134,11 @@ final class StageHost {
         () -> {
           engine.advance(clock.micros());
           publish();
+          if (pages.isEmpty()) {
+            // they may have been set from another show
+            controls = store.controls();
+            clockTo = store.clockTo();
+          }
           pages.add(page);
           ObjectNode welcome = message("welcome", JsonNodeFactory.instance.objectNode());
           ObjectNode body = (ObjectNode) welcome.get("welcome");
@@ -135,8 +146,10 @@ final class StageHost {
           body.put("last", lastOfEachClient.getOrDefault(page.client(), 0L));
           body.set("state", StateJson.whole(engine.stage()));
           body.set("plan", PlanJson.changes(Optional.empty(), engine.plan()));
-          body.set("press", json.valueToTree(FootboardWords.of(engine, clock.micros())));
-          body.set("controls", CoreJson.write(store.controls()));
+          body.set("press", json.valueToTree(words()));
+          body.set("controls", CoreJson.write(controls));
+          body.set("pedals", pedals());
+          body.set("clockTo", CoreJson.write(clockTo));
           holder.ifPresent(client -> body.put("holder", client));
           page.send(welcome);
           long now = clock.micros();
@@ -173,6 +186,8 @@ final class StageHost {
             measure(page, CommandJson.whole(message, "measure"));
           } else if (message.has("controls")) {
             setControls(message.get("controls"));
+          } else if (message.has("clockTo")) {
+            setClockTo(message.get("clockTo"));
           } else if (message.has("concert")) {
             concert(page);
           } else if (message.has("standIn")) {
@@ -284,7 +299,7 @@ final class StageHost {
   }
 
   private void tellWords() {
-    Map<String, String> now = FootboardWords.of(engine, clock.micros());
+    Map<String, String> now = words();
     if (!now.equals(sentWords)) {
       sentWords = now;
       tellAll(message("press", now));
@@ -392,11 +407,53 @@ final class StageHost {
 
   private void setControls(JsonNode wish) {
     ControlMap map = CoreJson.read(wish, ControlMap.class);
-    journal.then(
-        () -> store.saveControls(map),
-        () ->
-            tellAll(message("error", "The controls could not be saved: free space on the disk.")));
+    controls = map;
+    keepInHouse(() -> store.saveControls(map));
     tellAll(message("controls", CoreJson.write(map)));
+    tellAll(message("pedals", pedals()));
+    tellWordsSoon();
+  }
+
+  /** The outside devices that are sent MIDI clock. */
+  private void setClockTo(JsonNode wish) {
+    List<String> devices = List.of(CoreJson.read(wish, String[].class));
+    Refusal.unless(
+        devices.size() <= MOST_CLOCKED
+            && devices.stream().allMatch(d -> !d.isBlank() && d.length() <= LONGEST_DEVICE),
+        "MIDI clock goes to %s devices at most, each with a name of at most %s characters.",
+        MOST_CLOCKED,
+        LONGEST_DEVICE);
+    clockTo = devices;
+    keepInHouse(() -> store.saveClockTo(devices));
+    tellAll(message("clockTo", devices));
+  }
+
+  private void keepInHouse(Runnable saving) {
+    journal.then(
+        saving,
+        () -> tellAll(message("error", "That could not be saved: free space on the disk.")));
+  }
+
+  private Map<String, String> words() {
+    return FootboardWords.of(engine, controls.pedals(), clock.micros());
+  }
+
+  private ArrayNode pedals() {
+    ArrayNode pedals = JsonNodeFactory.instance.arrayNode();
+    for (ControlMap.Pedal pedal : controls.pedals()) {
+      ObjectNode node = pedals.addObject();
+      node.set("control", CoreJson.write(pedal.control()));
+      ArrayNode gestures = node.putArray("gestures");
+      for (Assignment assignment : pedal.gestures()) {
+        gestures
+            .addObject()
+            .put("gesture", assignment.gesture().name())
+            .put("action", assignment.action().name())
+            .put("number", assignment.number())
+            .put("words", assignment.words());
+      }
+    }
+    return pedals;
   }
 
   /** The stand-in plays a whole piece: the page is told what to do on which tick. */

@@ -8,15 +8,18 @@ import ancora.core.note.Grid;
 import ancora.core.show.Click;
 import ancora.core.show.LengthRule;
 import ancora.core.show.PartInput;
+import ancora.core.show.Show;
 import ancora.core.sound.GeneralMidi;
 import ancora.core.sound.Sound;
 import ancora.core.standin.Pattern;
 import ancora.core.time.EntryUnit;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.IntStream;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -28,12 +31,16 @@ import org.springframework.web.bind.annotation.ResponseBody;
 @Controller
 class StagePage {
 
+  private static final long MEBIBYTE = 1024 * 1024;
+
   private static final Set<String> VIEWS = Set.of(StageSocket.WATCH, "footboard");
 
   private final ShowStore store;
+  private final String data;
 
-  StagePage(ShowStore store) {
+  StagePage(ShowStore store, @Value("${ancora.data}") String data) {
     this.store = store;
+    this.data = data;
   }
 
   /** A family of sounds, as the chooser shows it. */
@@ -45,16 +52,24 @@ class StagePage {
   @GetMapping("/shows/{id}")
   String stage(
       @PathVariable long id, @RequestParam(defaultValue = "play") String view, Model model) {
-    ShowStore.Saved saved =
-        store
-            .find(id)
-            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    return stage(id, view, "", model);
+  }
+
+  /** The Stage with its setup open. */
+  @GetMapping("/shows/{id}/setup")
+  String setup(@PathVariable long id, Model model) {
+    return stage(id, "play", "setup", model);
+  }
+
+  private String stage(long id, String view, String open, Model model) {
     model.addAttribute("id", id);
+    model.addAttribute("show", show(id));
+    model.addAttribute("open", open);
+    model.addAttribute("storage", storage());
     model.addAttribute("view", VIEWS.contains(view) ? view : "play");
     model.addAttribute("actions", Action.values());
     model.addAttribute("gestures", Assignment.Gesture.values());
     model.addAttribute("monitorings", PartInput.Monitoring.values());
-    model.addAttribute("show", saved.stage().show());
     model.addAttribute("grids", Grid.values());
     model.addAttribute("units", EntryUnit.values());
     model.addAttribute("clickSounds", Click.Sound.values());
@@ -68,13 +83,32 @@ class StagePage {
   /** Stand-in devices, to be opened in a second window or on a tablet. */
   @GetMapping("/shows/{id}/devices")
   String devices(@PathVariable long id, Model model) {
-    ShowStore.Saved saved =
-        store
-            .find(id)
-            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
     model.addAttribute("id", id);
-    model.addAttribute("show", saved.stage().show());
+    model.addAttribute("show", show(id));
     return "devices";
+  }
+
+  /** The first five minutes, keys, controls and words, to be printed. */
+  @GetMapping("/shows/{id}/help")
+  String help(@PathVariable long id, Model model) {
+    model.addAttribute("show", show(id));
+    model.addAttribute("map", store.controls());
+    return "help";
+  }
+
+  private Show show(long id) {
+    return store
+        .find(id)
+        .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."))
+        .stage()
+        .show();
+  }
+
+  /** Where everything is kept, and how much room is left there. */
+  private String storage() {
+    Path folder = Path.of(data).toAbsolutePath().normalize();
+    long free = folder.toFile().getUsableSpace() / MEBIBYTE;
+    return "Everything is kept in %s; there is room for %,d MiB more.".formatted(folder, free);
   }
 
   /** The names of drums by key, for pads and drum staves. */

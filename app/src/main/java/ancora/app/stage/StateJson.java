@@ -13,6 +13,7 @@ import ancora.core.record.FirstRecording;
 import ancora.core.record.Overdub;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
+import ancora.core.show.PartOutput;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -229,6 +230,7 @@ final class StateJson {
     node.set("input", CoreJson.write(part.input()));
     ObjectNode balance = (ObjectNode) CoreJson.write(part.balance());
     node.set("balance", balance.put("gain", stage.show().gainOf(part)));
+    part.output().ifPresent(output -> node.set("output", output(output, part, stage.show())));
     ArrayNode shelf = node.putArray("shelf");
     part.shelf().forEach(clip -> shelf.add(clip.id().value()));
     on.ready().ifPresent(clip -> node.put("ready", clip.value()));
@@ -244,6 +246,13 @@ final class StateJson {
     on.change().ifPresent(change -> node.put("changesAt", change.at()));
     on.overdub().filter(Overdub::isOpen).ifPresent(o -> node.set("overdub", overdub(o)));
     return node;
+  }
+
+  /** Where a part sounds outside, and how it stands in the whole as MIDI has it. */
+  private static ObjectNode output(PartOutput output, Part part, Show show) {
+    ObjectNode node = (ObjectNode) CoreJson.write(output);
+    return node.put("volume", PartOutput.volume(show.gainOf(part)))
+        .put("pan", PartOutput.pan(part.balance().pan()));
   }
 
   private static ObjectNode cue(Cue cue) {

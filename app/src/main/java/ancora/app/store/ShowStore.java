@@ -34,6 +34,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class ShowStore {
 
   private static final String CONTROLS = "controls";
+  private static final String CLOCK_TO = "clockTo";
 
   private final ShowMapper mapper;
 
@@ -154,6 +155,16 @@ public class ShowStore {
 
   public void saveControls(ControlMap map) {
     mapper.keepInHouse(CONTROLS, CoreJson.write(map).toString());
+  }
+
+  /** The outside devices that are sent MIDI clock. */
+  public List<String> clockTo() {
+    String body = mapper.fromHouse(CLOCK_TO);
+    return body == null ? List.of() : List.of(CoreJson.read(body, String[].class));
+  }
+
+  public void saveClockTo(List<String> devices) {
+    mapper.keepInHouse(CLOCK_TO, CoreJson.write(devices).toString());
   }
 
   /** The show as it was when it was made, as JSON. */

@@ -161,7 +161,13 @@ export class Sound extends EventTarget {
     this.#tell({ part, sound });
   }
 
+  /** @param {(message: object) => void} other is told all that the audio thread is told of what is played */
+  tellAlso(other) {
+    this.other = other;
+  }
+
   #tell(message, transfer = []) {
+    this.other?.(message);
     this.node?.port.postMessage(message, transfer);
   }
 

@@ -40,7 +40,8 @@ export class State {
     this.clips = new Map();
     /** @type {TempoMap | null} */
     this.map = null;
-    this.press = "";
+    /** @type {Record<string, string>} what each pedal does next, in words, by its action */
+    this.press = {};
     this.holder = "";
   }
 

@@ -9,6 +9,8 @@
  * @typedef {{control: Control, gesture: "SHORT" | "LONG" | "DOUBLE", action: string, number: number}} Assignment
  */
 
+import { Actions } from "./actions.js";
+
 /** A press as long as this is a long one, in ms. */
 const LONG_AFTER = 500;
 
@@ -16,8 +18,6 @@ const LONG_AFTER = 500;
 const DOUBLE_WITHIN = 320;
 
 const DOWN_FROM = 64;
-const WHILE_HELD = ["ERASE", "REPLACE"];
-const KNOBS = ["TEMPO", "LEVEL", "ECHO", "ROOM"];
 
 export class Controls extends EventTarget {
   /** @param {import("./actions.js").Actions} actions */
@@ -70,7 +70,7 @@ export class Controls extends EventTarget {
       return false;
     }
     const plain = gestures.get("SHORT");
-    if (plain && KNOBS.includes(plain.action)) {
+    if (plain && Actions.isTurned(plain.action)) {
       this.actions.turn(plain, value / 127, keyOf(control));
     } else {
       this.#press(keyOf(control), gestures, kind === "NOTE" ? value > 0 : value >= DOWN_FROM, own);
@@ -89,7 +89,7 @@ export class Controls extends EventTarget {
     }
     press.down = down;
     const plain = gestures.get("SHORT");
-    if (plain && WHILE_HELD.includes(plain.action)) {
+    if (plain && Actions.isHeld(plain.action)) {
       this.actions.hold(plain, down, own);
     } else if (down) {
       this.#goesDown(press, gestures, own);

@@ -3,7 +3,8 @@
  * bytes of a MIDI message and the page's own time at which it happened; they sound at once, and go to
  * the engine with that time.
  *
- * Event: "played" (detail: {pitch, velocity}, velocity 0 for a release), for activity lamps and drawn keys.
+ * Events: "played" (detail: {pitch, velocity}, velocity 0 for a release), for drawn keys; "heard" (detail: the
+ * name of the device that has sent something), for lamps.
  */
 
 import { PREVIEW } from "../house/sound.js";
@@ -43,6 +44,8 @@ export class InputHub extends EventTarget {
     this.controls = null;
     /** @type {Map<string, {at: number, timer: number}>} when each controller was told of last */
     this.moved = new Map();
+    /** @type {Set<string>} devices that have sent something, and have not gone since */
+    this.devices = new Set();
   }
 
   /**
@@ -51,6 +54,8 @@ export class InputHub extends EventTarget {
    * @param {number} own when it happened: the page's own time in ms
    */
   receive(device, [status, data1, data2], own) {
+    this.devices.add(device);
+    this.dispatchEvent(new CustomEvent("heard", { detail: device }));
     if (this.controls?.take(device, [status, data1, data2], own)) {
       return;
     }
@@ -75,6 +80,7 @@ export class InputHub extends EventTarget {
 
   /** All keys of a device come up. */
   gone(device) {
+    this.devices.delete(device);
     for (const [key, held] of [...this.down]) {
       if (held.device === device) {
         this.#release(key, performance.now());

@@ -4,7 +4,7 @@ import { MidiBytes } from "./midi-bytes.js";
  * Outside devices, through Web MIDI: what they send goes the one way in. They may come and go in the middle of
  * a song; a device that goes leaves no key down.
  *
- * Events: "devices" (detail: names of the inputs that are there), "failed" (detail: a sentence, once).
+ * Events: "devices" (what is there has changed), "failed" (detail: a sentence, once).
  */
 export class Midi extends EventTarget {
   /** @param {import("./hub.js").InputHub} hub */
@@ -13,6 +13,8 @@ export class Midi extends EventTarget {
     this.hub = hub;
     /** @type {Map<string, {name: string, input: object}>} */
     this.inputs = new Map();
+    /** @type {Map<string, MIDIOutput>} devices that can be sent to, by name */
+    this.outputs = new Map();
     this.asked = false;
   }
 
@@ -54,18 +56,22 @@ export class Midi extends EventTarget {
         this.#listen(id, input);
       }
     }
-    const names = [...this.inputs.values()].map(({ name }) => name);
-    this.dispatchEvent(new CustomEvent("devices", { detail: names }));
+    this.outputs.clear();
+    for (const output of access.outputs.values()) {
+      if (output.state !== "disconnected") {
+        this.outputs.set(unlike(output.name || "MIDI output", [...this.outputs.keys()]), output);
+      }
+    }
+    this.dispatchEvent(new CustomEvent("devices"));
   }
 
-  /** Two devices of one name are told apart. */
+  /** @returns {string[]} names of the devices that send */
+  get names() {
+    return [...this.inputs.values()].map(({ name }) => name);
+  }
+
   #listen(id, input) {
-    const taken = new Set([...this.inputs.values()].map(({ name }) => name));
-    const given = (input.name || "MIDI input").slice(0, 70);
-    let name = given;
-    for (let i = 2; taken.has(name); i++) {
-      name = `${given} ${i}`;
-    }
+    const name = unlike(input.name || "MIDI input", this.names);
     this.inputs.set(id, { name, input });
     let at = 0;
     const bytes = new MidiBytes((message) => this.hub.receive(name, message, at));
@@ -78,4 +84,14 @@ export class Midi extends EventTarget {
   #fail(sentence) {
     this.dispatchEvent(new CustomEvent("failed", { detail: sentence }));
   }
+}
+
+/** Two devices of one name are told apart. */
+function unlike(given, taken) {
+  const stem = given.slice(0, 70);
+  let name = stem;
+  for (let i = 2; taken.includes(name); i++) {
+    name = `${stem} ${i}`;
+  }
+  return name;
 }

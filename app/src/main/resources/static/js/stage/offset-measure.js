@@ -4,21 +4,17 @@ export class OffsetMeasure {
     this.stage = stage;
     this.words = document.getElementById("measure-words");
     this.take = document.getElementById("measure-take");
-    document.getElementById("measure").addEventListener("click", () => this.#begin());
     this.take.addEventListener("click", () => this.#accept());
-    document.getElementById("part-dialog").addEventListener("close", () => (this.since = null));
+    document.getElementById("setup-dialog").addEventListener("close", () => (this.since = null));
     stage.hub.addEventListener("played", ({ detail }) => detail.velocity && this.#ask());
     stage.connection.addEventListener("measured", ({ detail }) => this.#tell(detail));
   }
 
-  /** @param {import("./part-dialog.js").PartDialog} dialog says which part is meant */
-  of(dialog) {
-    this.dialog = dialog;
-  }
-
-  #begin() {
+  /** @param {number} part the part that is tapped on */
+  begin(part) {
     const { connection, state, clock } = this.stage;
-    connection.do({ do: "arm", part: this.dialog.part });
+    this.part = part;
+    connection.do({ do: "arm", part });
     if (!state.transport.rolling) {
       connection.do({ do: "start" });
     }
@@ -27,7 +23,7 @@ export class OffsetMeasure {
     }
     this.since = clock.now();
     this.take.hidden = true;
-    this.words.textContent = "Tap with the click …";
+    this.words.textContent = `${state.parts.get(part).name}: tap with the click …`;
   }
 
   #ask() {
@@ -53,7 +49,7 @@ export class OffsetMeasure {
   }
 
   #accept() {
-    const part = this.stage.state.parts.get(this.dialog.part);
+    const part = this.stage.state.parts.get(this.part);
     this.stage.connection.do({ do: "setPartInput", part: part.id, ...part.input, offset: this.offset });
     this.take.hidden = true;
     this.since = null;

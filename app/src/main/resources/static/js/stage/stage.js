@@ -9,18 +9,18 @@ import { InputHub } from "../input/hub.js";
 import { MidiBytes } from "../input/midi-bytes.js";
 import { Midi } from "../input/midi.js";
 import { StandIn } from "../input/stand-in.js";
+import { Outside } from "../output/outside.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
 import { Conductor } from "./conductor.js";
-import { ControlsDialog } from "./controls-dialog.js";
 import { dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
 import { Hands } from "./hands.js";
-import { OffsetMeasure } from "./offset-measure.js";
 import { PartDialog } from "./part-dialog.js";
 import { SectionDialog } from "./section-dialog.js";
 import { Settings } from "./settings.js";
+import { Setup } from "./setup.js";
 import { shortcuts } from "./shortcuts.js";
 import { SoundChooser } from "./sound-chooser.js";
 import { Staves } from "./staves.js";
@@ -32,7 +32,7 @@ import { Words } from "./words.js";
 const show = Number(document.getElementById("stage").dataset.show);
 const clock = new ServerClock();
 /** A page that only watches shows all, and changes nothing. */
-const { view } = document.getElementById("stage").dataset;
+const { view, open } = document.getElementById("stage").dataset;
 const watches = view === "watch";
 const connection = new Connection(show, clock, watches);
 const state = new State();
@@ -40,8 +40,11 @@ const sound = new Sound(clock);
 const hub = new InputHub(connection, sound, state);
 const standIn = new StandIn(hub, clock);
 const midi = new Midi(hub);
-const controls = new Controls(new Actions(connection, state, sound));
+const actions = new Actions(connection, state, sound);
+const controls = new Controls(actions);
 hub.controls = controls;
+const outside = new Outside(clock, midi);
+sound.tellAlso((message) => outside.receive(message));
 const words = new Words();
 
 if (watches) {
@@ -50,14 +53,27 @@ if (watches) {
 }
 
 const concert = new Concert(connection, state, clock);
-const stage = { clock, connection, state, sound, hub, standIn, words, concert, controls };
+const stage = {
+  clock,
+  connection,
+  state,
+  sound,
+  hub,
+  standIn,
+  words,
+  concert,
+  actions,
+  controls,
+  midi,
+  outside,
+};
 
 const chooser = new SoundChooser(stage);
 const settings = new Settings(stage);
 const partDialog = new PartDialog(stage, chooser);
-new OffsetMeasure(stage).of(partDialog);
 const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);
+const setup = new Setup(stage);
 const ways = new Ways(stage);
 const views = [
   new Conductor(stage),
@@ -71,7 +87,7 @@ const views = [
   partDialog,
   clipDialog,
   sectionDialog,
-  new ControlsDialog(stage),
+  setup,
 ];
 
 /** What has changed is drawn with the next frame, however often it has changed until then. */
@@ -81,7 +97,11 @@ function draw() {
 }
 
 function balance() {
-  sound.setBalance(state.staves, state.show.master, state.show.bpm);
+  const heard = state.staves.map((part) =>
+    outside.replaces(part) ? { ...part, balance: { ...part.balance, gain: 0 } } : part,
+  );
+  sound.setBalance(heard, state.show.master, state.show.bpm);
+  outside.setParts(state.staves);
 }
 
 /** One page has the sound: this one, if it asked last. */
@@ -95,6 +115,9 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   state.press = welcome.press;
   state.holder = welcome.holder ?? "";
   controls.set(welcome.controls);
+  controls.pedals = welcome.pedals;
+  outside.setClockTo(welcome.clockTo);
+  outside.setOn(holds());
   balance();
   sound.takeWholePlan(welcome.plan);
   if (sound.isOn && !state.holder) {
@@ -117,6 +140,7 @@ connection.addEventListener("press", ({ detail }) => {
 });
 connection.addEventListener("holder", ({ detail }) => {
   state.holder = detail;
+  outside.setOn(holds());
   if (detail && !holds()) {
     sound.hush();
   }
@@ -125,6 +149,14 @@ connection.addEventListener("holder", ({ detail }) => {
 connection.addEventListener("standIn", ({ detail }) => standIn.play(detail));
 connection.addEventListener("controls", ({ detail }) => {
   controls.set(detail);
+  draw();
+});
+connection.addEventListener("pedals", ({ detail }) => {
+  controls.pedals = detail;
+  draw();
+});
+connection.addEventListener("clockTo", ({ detail }) => {
+  outside.setClockTo(detail);
   draw();
 });
 
@@ -170,7 +202,13 @@ midi.addEventListener("failed", ({ detail }) => {
   midiLamp.title = detail;
   words.sayIfQuiet(detail);
 });
-midi.addEventListener("devices", ({ detail }) => (midiLamp.textContent = detail.join(", ")));
+midi.addEventListener("devices", () => {
+  midiLamp.textContent = midi.names.join(", ");
+  if (state.show) {
+    balance();
+  }
+  draw();
+});
 sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
 
 /** Browsers let a page sound only after a touch or a key. */
@@ -195,8 +233,11 @@ addEventListener("click", ({ detail, target }) => detail && target.closest("butt
 
 words.lamp("sound-lamp", watches || view === "footboard" ? "" : "touch or press a key for sound");
 dialogs();
-shortcuts(stage, { chooser, settings, partDialog, ways });
+shortcuts(stage, { chooser, settings, setup, partDialog, ways });
 connection.connect();
+if (open === "setup") {
+  setup.open();
+}
 
 /** What has changed is drawn, and what moves with time, while it moves. */
 function frame() {

@@ -35,6 +35,7 @@ export class Ways {
     for (const [name, is] of Object.entries(pressed)) {
       document.getElementById(`way-${name}`).setAttribute("aria-pressed", String(is));
     }
+    document.getElementById("keep-words").textContent = state.press.KEEP ?? "";
     const grid = document.getElementById("repeat-grid");
     if (repeat && document.activeElement !== grid) {
       grid.value = repeat.grid;

@@ -15,6 +15,11 @@ class HandsFreeTest extends DemoNight {
     return devices.locator("#board .pedal").nth(number - 1);
   }
 
+  /** What the footboard says that a pedal does next. */
+  private static Locator words(Page page, String action) {
+    return page.locator("[data-action=" + action + "] b");
+  }
+
   /** A press that is over before it would be a long one. */
   private static void press(Page devices, int number) {
     pedal(devices, number).click();
@@ -42,7 +47,7 @@ class HandsFreeTest extends DemoNight {
     Page devices = hand.page(house, path + "/devices", false);
     assertThat(devices.locator("#line")).hasText("");
     Page board = hand.page(house, path + "?view=footboard", false);
-    assertThat(board.locator("#main-words")).hasText("start, then record Kit");
+    assertThat(words(board, "MAIN")).hasText("start, then record Kit");
 
     // a short press, awaited for what else it might be, still counts from when the foot came down
     press(devices, 1);
@@ -51,7 +56,7 @@ class HandsFreeTest extends DemoNight {
     untilTick(first, 2600);
     press(devices, 1);
     assertThat(first.locator(".statewords .state")).hasText("VAMP");
-    assertThat(board.locator("#main-words")).hasText("add to Kit a");
+    assertThat(words(board, "MAIN")).hasText("add to Kit a");
     Object notes =
         first.evaluate(
             "() => [...ancora.state.clips.values()][0].layers[0].notes.map((n) => n[1])");
@@ -60,19 +65,20 @@ class HandsFreeTest extends DemoNight {
     press(devices, 1);
     assertThat(first.locator(".statewords .state")).hasText("OVERDUB");
     devices.getByText("Acoustic Snare").click();
-    assertThat(board.locator("#peel-words")).containsText("take off layer 2");
+    assertThat(words(board, "PEEL")).containsText("take off layer 2");
     hold(devices, 1);
     first.waitForFunction("() => [...ancora.state.clips.values()][0].layers.length === 1");
     press(devices, 6);
     assertThat(first.locator(".statewords .state")).hasText("READY");
 
     // a control is taught, kept, and does what it is taught
-    first.locator("#controls").click();
+    first.locator("#setup").click();
+    first.locator("[data-tab=controls]").click();
     first.locator("#teach-action").selectOption("CLICK");
     first.locator("#teach").click();
     press(devices, 3);
     assertThat(first.locator("#teach-words")).containsText("given anew");
-    first.locator("#controls-dialog [data-close]").click();
+    first.locator("#setup-dialog [data-close]").click();
     assertThat(first.locator("#click")).hasText("click on");
     press(devices, 3);
     assertThat(first.locator("#click")).hasText("click off");
@@ -98,6 +104,7 @@ class HandsFreeTest extends DemoNight {
         navigator.requestMIDIAccess = async () => {
           const access = new EventTarget();
           access.inputs = new Map();
+          access.outputs = new Map();
           globalThis.plug = (id, name) => {
             access.inputs.set(id, { id, name, state: "connected" });
             access.dispatchEvent(new Event("statechange"));

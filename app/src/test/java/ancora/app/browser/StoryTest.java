@@ -12,8 +12,8 @@ import org.junit.jupiter.api.Test;
 /** The whole story with keys alone, and what happens when something is missing. */
 class StoryTest extends DemoNight {
 
-  private static Locator words(Page page, String pedal) {
-    return page.locator("#" + pedal + "-words");
+  private static Locator words(Page page, String action) {
+    return page.locator("[data-action=" + action + "] b");
   }
 
   @Test
@@ -45,7 +45,7 @@ class StoryTest extends DemoNight {
 
     // first recording, with its count-in shown
     assertThat(page.locator("#count-in-words")).hasText("count-in = 4 beats");
-    assertThat(words(page, "main")).hasText("count in 1 bar, then record Kit");
+    assertThat(words(page, "MAIN")).hasText("count in 1 bar, then record Kit");
     page.evaluate("() => document.activeElement.blur()");
     page.keyboard().press("Enter");
     assertThat(page.locator(".countdown")).isVisible();
@@ -56,19 +56,19 @@ class StoryTest extends DemoNight {
     page.keyboard().press("x");
     untilTick(page, 1700);
     page.keyboard().press("Enter");
-    assertThat(words(page, "main")).containsText("record on");
+    assertThat(words(page, "MAIN")).containsText("record on");
     untilTick(page, 3900);
     assertThat(page.locator(".statewords .state")).hasText("VAMP");
 
     // overdub, peel, restore
     page.keyboard().press("Enter");
     page.keyboard().press("c");
-    assertThat(words(page, "peel")).hasText("take off layer 2 (1 note)");
+    assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)");
     page.keyboard().press("Enter");
     page.keyboard().press("Backspace");
-    assertThat(words(page, "restore")).hasText("put back layer 2 (1 note)");
+    assertThat(page.locator("[data-action=PEEL] small")).hasText("long: put back layer 2 (1 note)");
     page.keyboard().press("Shift+Backspace");
-    assertThat(words(page, "peel")).hasText("take off layer 2 (1 note)");
+    assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)");
     page.keyboard().press("Backspace");
     page.keyboard().press("Backspace");
     assertThat(page.locator("#word")).containsText("first recording");

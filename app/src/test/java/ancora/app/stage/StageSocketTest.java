@@ -61,7 +61,7 @@ class StageSocketTest {
       JsonNode welcome = page.next("welcome");
       assertThat(welcome.at("/state/show/title").asText()).isEqualTo("Rehearsal");
       assertThat(welcome.at("/plan/rolling").asBoolean()).isFalse();
-      assertThat(welcome.at("/press/main").asText()).isEqualTo("count in 1 bar, then record Kit");
+      assertThat(welcome.at("/press/MAIN").asText()).isEqualTo("count in 1 bar, then record Kit");
     }
   }
 

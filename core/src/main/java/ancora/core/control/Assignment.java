@@ -40,6 +40,11 @@ public record Assignment(Control control, Gesture gesture, Action action, int nu
         action.words());
   }
 
+  /** What it does, in words. */
+  public String words() {
+    return number == 0 ? action.words() : action.words() + " " + number;
+  }
+
   /** Refuses a number that chooses nothing. */
   public static void checkNumber(int number) {
     Refusal.unless(number >= 0 && number <= 26, "A control chooses one of 26 at most.");

@@ -19,6 +19,17 @@ public record Control(String device, Kind kind, int channel, int number) {
     PROGRAM_CHANGE
   }
 
+  /** As it is told: note 36, control 80. */
+  public String words() {
+    String what =
+        switch (kind) {
+          case NOTE -> "note ";
+          case CONTROL_CHANGE -> "control ";
+          case PROGRAM_CHANGE -> "program ";
+        };
+    return what + number;
+  }
+
   public Control {
     Refusal.unless(
         device != null && !device.isBlank() && device.length() <= 80,

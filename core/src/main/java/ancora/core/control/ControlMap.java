@@ -5,8 +5,12 @@ import ancora.core.control.Assignment.Gesture;
 import ancora.core.control.Control.Kind;
 import ancora.core.show.Names;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -23,6 +27,9 @@ public record ControlMap(int format, String name, List<Assignment> assignments) 
 
   /** A map has no more assignments than this. */
   public static final int MOST = 256;
+
+  /** A footboard has no more pedals than this on the screen. */
+  public static final int MOST_PEDALS = 12;
 
   /** The stand-in footboard's name as a device. */
   public static final String FOOTBOARD = "stand-in footboard";
@@ -76,6 +83,42 @@ public record ControlMap(int format, String name, List<Assignment> assignments) 
         a -> a.control().equals(assignment.control()) && a.gesture() == assignment.gesture());
     next.add(assignment);
     return new ControlMap(format, name, next);
+  }
+
+  /**
+   * What is shown of the footboard.
+   *
+   * @param control the pedal
+   * @param gestures what it does, by each gesture that does anything: short, long, double
+   */
+  public record Pedal(Control control, List<Assignment> gestures) {}
+
+  /**
+   * The pedals of the footboard: the controls that can be pressed on the device that has the main
+   * press, {@value #MOST_PEDALS} at most. Without a main press those of the stand-in footboard.
+   */
+  public List<Pedal> pedals() {
+    Optional<String> board =
+        assignments.stream()
+            .filter(a -> a.action() == Action.MAIN)
+            .map(a -> a.control().device())
+            .findFirst();
+    if (board.isEmpty()) {
+      return STAND_IN.pedals();
+    }
+    Map<Control, List<Assignment>> pedals = new LinkedHashMap<>();
+    assignments.stream()
+        .filter(a -> a.control().device().equals(board.get()))
+        .filter(a -> a.action().hold() != Action.Hold.KNOB)
+        .forEach(a -> pedals.computeIfAbsent(a.control(), c -> new ArrayList<>()).add(a));
+    return pedals.entrySet().stream()
+        .limit(MOST_PEDALS)
+        .map(pedal -> new Pedal(pedal.getKey(), inOrder(pedal.getValue())))
+        .toList();
+  }
+
+  private static List<Assignment> inOrder(List<Assignment> gestures) {
+    return gestures.stream().sorted(Comparator.comparing(Assignment::gesture)).toList();
   }
 
   private static Assignment pedal(int number, Gesture gesture, Action action) {

@@ -40,6 +40,36 @@ class ControlMapTest {
   }
 
   @Test
+  void theFootboardIsWhereTheMainPressIs() {
+    assertThat(ControlMap.STAND_IN.pedals()).hasSize(6);
+    assertThat(ControlMap.STAND_IN.pedals().get(1).gestures())
+        .extracting(Assignment::action)
+        .containsExactly(Action.PEEL, Action.RESTORE);
+    Control pad = new Control("pads", Kind.NOTE, 9, 36);
+    ControlMap own =
+        new ControlMap(
+            1,
+            "own",
+            List.of(
+                new Assignment(PEDAL, Gesture.SHORT, Action.PEEL, 0),
+                new Assignment(pad, Gesture.LONG, Action.ARM, 2),
+                new Assignment(pad, Gesture.SHORT, Action.MAIN, 0),
+                new Assignment(
+                    new Control("pads", Kind.CONTROL_CHANGE, 0, 7),
+                    Gesture.SHORT,
+                    Action.LEVEL,
+                    1)));
+    assertThat(own.pedals()).hasSize(1);
+    assertThat(own.pedals().get(0).gestures())
+        .extracting(Assignment::gesture)
+        .as("in the order of gestures; knobs are not pressed")
+        .containsExactly(Gesture.SHORT, Gesture.LONG);
+    assertThat(new ControlMap(1, "none", List.of()).pedals())
+        .as("without a main press the stand-in's")
+        .isEqualTo(ControlMap.STAND_IN.pedals());
+  }
+
+  @Test
   void whatCannotBeIsRefusedInASentence() {
     Assignment main = new Assignment(PEDAL, Gesture.SHORT, Action.MAIN, 0);
     assertThatThrownBy(() -> new ControlMap(1, "x", List.of(main, main)))

@@ -1,16 +1,14 @@
 import { on } from "./fields.js";
 
-/** The drawer in which controls are taught: choose the action, move the control, done. */
-export class ControlsDialog {
+/** The part of Setup in which controls are taught: choose the action, move the control, done. */
+export class Teaching {
   constructor(stage) {
     this.stage = stage;
-    this.dialog = document.getElementById("controls-dialog");
     this.word = document.getElementById("teach-words");
-    on("controls", "click", () => this.dialog.showModal());
     on("teach", "click", () => this.#teach());
     on("controls-out", "click", () => this.#export());
     on("controls-in", "change", ({ target }) => this.#import(target));
-    this.dialog.addEventListener("close", () => this.#rest());
+    on("setup-dialog", "close", () => this.#rest());
     stage.controls.addEventListener("taught", ({ detail }) => this.#taught(detail));
   }
 

@@ -1,0 +1,2 @@
+/** The button that prints the page. */
+document.getElementById("print").addEventListener("click", () => globalThis.print());

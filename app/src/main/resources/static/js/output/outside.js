@@ -1,0 +1,204 @@
+import { Player } from "../player/player.js";
+import { TempoMap } from "../player/tempo-map.js";
+import { MidiClock } from "./midi-clock.js";
+import { balance, choice, messageOf, silence } from "./midi-out.js";
+
+/**
+ * Parts that sound on outside devices, and MIDI clock for them. It plays the same plan as the audio thread, a
+ * little ahead: each message carries the time at which it is due, and the browser sends it then. A timer that is
+ * late makes nothing late that is less late than the lead.
+ */
+
+/** Messages are handed over this long before they are due, in microseconds: what is cued later than that comes late. */
+const AHEAD = 30_000;
+
+/** From one handing over to the next, in ms. */
+const EVERY = 8;
+
+export class Outside {
+  /**
+   * @param {import("../house/server-clock.js").ServerClock} clock
+   * @param {import("../input/midi.js").Midi} midi
+   */
+  constructor(clock, midi) {
+    this.clock = clock;
+    this.midi = midi;
+    this.player = new Player();
+    /** whether this page is the one that sounds */
+    this.on = false;
+    /** what has been handed over ends here, in microseconds of server time */
+    this.until = 0;
+    /** @type {Map<number, import("./midi-out.js").Output>} where each part sounds, of those that do so outside */
+    this.outputs = new Map();
+    /** @type {Map<string, MidiClock>} for each device that is sent clock */
+    this.clocks = new Map();
+    /** @type {TempoMap | null} */
+    this.map = null;
+    /** @type {Map<number, {choice?: string, balance?: string}>} what each part's device has been told */
+    this.told = new Map();
+    midi.addEventListener("devices", () => this.#look());
+  }
+
+  /** @param {import("../house/state.js").Part[]} parts as they stand */
+  setParts(parts) {
+    const next = new Map(parts.filter(({ output }) => output).map(({ id, output }) => [id, output]));
+    for (const [part, output] of this.outputs) {
+      const now = next.get(part);
+      if (!now || now.device !== output.device || now.channel !== output.channel) {
+        this.#silence(output);
+        this.told.delete(part);
+      }
+    }
+    this.outputs = next;
+    this.#look();
+  }
+
+  /** @param {string[]} devices that are sent MIDI clock */
+  setClockTo(devices) {
+    for (const device of [...this.clocks.keys()].filter((name) => !devices.includes(name))) {
+      this.clocks.delete(device);
+    }
+    for (const device of devices) {
+      if (!this.clocks.has(device)) {
+        this.clocks.set(device, new MidiClock());
+      }
+    }
+    this.#look();
+  }
+
+  /** @returns {boolean} whether a part's own sound is silent, as it sounds on a device that is there */
+  replaces({ output }) {
+    return Boolean(output?.alone && this.midi.outputs.has(output.device));
+  }
+
+  /** @param {boolean} on whether this page is the one that sounds */
+  setOn(on) {
+    if (this.on && !on) {
+      this.outputs.forEach((output) => this.#silence(output));
+    }
+    this.on = on;
+    this.told.clear();
+    this.#look();
+  }
+
+  /** @param {object} message what the audio thread is told, as `house/sound.js` has it */
+  receive(message) {
+    const now = this.#present();
+    if (message.plan) {
+      this.map = message.plan.rolling ? new TempoMap(message.plan.anchors) : null;
+      this.player.setPlan(message.plan, now);
+    } else if (message.down !== undefined) {
+      this.player.handDown(message.part, message.down, message.velocity, now, message.at ?? now);
+    } else if (message.press) {
+      this.player.handPresses(message.part, message.press, message.velocity);
+    } else if (message.move) {
+      const [kind, number, value] = message.move;
+      this.player.handMoves(message.part, kind, number, value, now);
+    } else if (message.up !== undefined) {
+      this.player.handUp(message.part, message.up, now);
+    } else if (message.panic) {
+      this.player.panic(now);
+      this.outputs.forEach((output) => this.#silence(output));
+    }
+    this.#send(this.player.pending.splice(0), true);
+    this.#schedule();
+  }
+
+  /** Hands over what is due soon. */
+  pump() {
+    if (!this.#isWanted() || !this.clock.isSet) {
+      return;
+    }
+    const from = this.#present();
+    const until = Math.max(from, this.clock.now() + AHEAD);
+    this.until = until;
+    this.#send(this.player.advance(from, until), false);
+    for (const [device, pulses] of this.clocks) {
+      const port = this.midi.outputs.get(device);
+      if (port) {
+        pulses.follow(this.map);
+        pulses.advance(from, until).forEach(({ micros, bytes }) => port.send(bytes, this.clock.own(micros)));
+      }
+    }
+  }
+
+  /** The instant from which on nothing has been handed over yet. */
+  #present() {
+    return Math.max(this.until, this.clock.now());
+  }
+
+  #isWanted() {
+    const { outputs } = this.midi;
+    const there = (device) => outputs.has(device);
+    return (
+      this.on &&
+      ([...this.outputs.values()].some(({ device }) => there(device)) || [...this.clocks.keys()].some(there))
+    );
+  }
+
+  /** The timer runs only while something outside wants it. */
+  #schedule() {
+    const wanted = this.#isWanted();
+    if (wanted && !this.timer) {
+      this.timer = setInterval(() => this.pump(), EVERY);
+    } else if (!wanted && this.timer) {
+      clearInterval(this.timer);
+      this.timer = null;
+    }
+  }
+
+  /** Devices may have come or gone, or may be wanted otherwise. */
+  #look() {
+    for (const [device, pulses] of this.clocks) {
+      if (!this.midi.outputs.has(device)) {
+        pulses.begin();
+      }
+    }
+    for (const [part, output] of this.outputs) {
+      const port = this.midi.outputs.get(output.device);
+      if (!port) {
+        this.told.delete(part);
+      } else if (this.on) {
+        const told = this.told.get(part) ?? {};
+        this.told.set(part, told);
+        tell(port, told, "choice", choice(output));
+        tell(port, told, "balance", balance(output));
+      }
+    }
+    this.#schedule();
+  }
+
+  #silence({ device, channel }) {
+    const port = this.midi.outputs.get(device);
+    if (this.on && port) {
+      silence(channel).forEach((message) => port.send(message));
+    }
+  }
+
+  #send(actions, atOnce) {
+    if (!this.on) {
+      return;
+    }
+    for (const action of actions) {
+      const output = this.outputs.get(action.part);
+      const port = output && this.midi.outputs.get(output.device);
+      if (port) {
+        const message = messageOf(action, output.channel);
+        if (atOnce) {
+          port.send(message);
+        } else {
+          port.send(message, this.clock.own(action.micros));
+        }
+      }
+    }
+  }
+}
+
+/** A device is told only what is otherwise than it was told before. */
+function tell(port, told, what, messages) {
+  const text = JSON.stringify(messages);
+  if (told[what] !== text) {
+    told[what] = text;
+    messages.forEach((message) => port.send(message));
+  }
+}

@@ -1,0 +1,126 @@
+import { toggleTheme } from "./conductor.js";
+import { on } from "./fields.js";
+import { OffsetMeasure } from "./offset-measure.js";
+import { PartRoutes } from "./part-routes.js";
+import { Teaching } from "./teaching.js";
+
+const FEET = "ancora-feet";
+
+/** A device's lamp stays lit for this long after it has sent something, in ms. */
+const LIT = 160;
+
+/** The drawer in which a performer sets up: devices, what parts take and where they sound, controls, the Stage. */
+export class Setup {
+  constructor(stage) {
+    this.stage = stage;
+    this.dialog = document.getElementById("setup-dialog");
+    this.teaching = new Teaching(stage);
+    this.routes = new PartRoutes(stage, new OffsetMeasure(stage));
+    /** @type {Map<string, {element: HTMLElement, timer: number}>} the lamp of each device that sends */
+    this.lamps = new Map();
+    on("setup", "click", () => this.open());
+    on("setup-theme", "click", () => toggleTheme());
+    for (const tab of this.dialog.querySelectorAll("[data-tab]")) {
+      tab.addEventListener("click", () => this.#turnTo(tab.dataset.tab));
+    }
+    const size = document.getElementById("feet-size");
+    size.value = localStorage.getItem(FEET) ?? "middle";
+    size.addEventListener("change", () => {
+      localStorage.setItem(FEET, size.value);
+      this.#sizeFeet();
+    });
+    this.#sizeFeet();
+    stage.hub.addEventListener("heard", ({ detail }) => this.#light(detail));
+  }
+
+  open() {
+    this.dialog.showModal();
+    this.draw();
+  }
+
+  draw() {
+    if (!this.dialog.open) {
+      return;
+    }
+    this.#drawDevices();
+    this.routes.draw();
+    this.teaching.draw();
+  }
+
+  #turnTo(name) {
+    for (const tab of this.dialog.querySelectorAll("[data-tab]")) {
+      tab.setAttribute("aria-selected", String(tab.dataset.tab === name));
+    }
+    for (const panel of this.dialog.querySelectorAll("[data-panel]")) {
+      panel.hidden = panel.dataset.panel !== name;
+    }
+  }
+
+  #sizeFeet() {
+    document.getElementById("stage").dataset.feet = document.getElementById("feet-size").value;
+  }
+
+  #drawDevices() {
+    const { midi, outside, hub } = this.stage;
+    const inputs = [...new Set([...midi.names, ...hub.devices])];
+    const outputs = [...midi.outputs.keys()];
+    const key = JSON.stringify([inputs, outputs, [...outside.clocks.keys()]]);
+    if (key === this.drawn) {
+      return;
+    }
+    this.drawn = key;
+    this.lamps.clear();
+    const heard = inputs.map((name) => this.#input(name));
+    document
+      .getElementById("inputs")
+      .replaceChildren(
+        ...(heard.length ? heard : [said("No device has come in yet: plug one in, or play one.")]),
+      );
+    const sounding = outputs.map((name) => this.#output(name));
+    document
+      .getElementById("outputs")
+      .replaceChildren(...(sounding.length ? sounding : [said("No device that sounds is plugged in.")]));
+  }
+
+  #input(name) {
+    const row = document.createElement("li");
+    const element = document.createElement("span");
+    element.className = "activity";
+    this.lamps.set(name, { element, timer: 0 });
+    row.append(element, name);
+    return row;
+  }
+
+  #output(name) {
+    const row = document.createElement("li");
+    const label = document.createElement("label");
+    const box = document.createElement("input");
+    box.type = "checkbox";
+    box.checked = this.stage.outside.clocks.has(name);
+    box.addEventListener("change", () => {
+      const others = [...this.stage.outside.clocks.keys()].filter((other) => other !== name);
+      this.stage.connection.ask({ clockTo: box.checked ? [...others, name] : others });
+    });
+    label.append(box, " MIDI clock, start and stop");
+    row.append(name, label);
+    return row;
+  }
+
+  #light(device) {
+    const lamp = this.lamps.get(device);
+    if (lamp) {
+      lamp.element.classList.add("lit");
+      clearTimeout(lamp.timer);
+      lamp.timer = setTimeout(() => lamp.element.classList.remove("lit"), LIT);
+    } else {
+      this.draw();
+    }
+  }
+}
+
+function said(sentence) {
+  const row = document.createElement("li");
+  row.className = "hint";
+  row.textContent = sentence;
+  return row;
+}

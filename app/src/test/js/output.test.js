@@ -1,0 +1,252 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { MidiClock } from "../../main/resources/static/js/output/midi-clock.js";
+import { balance, choice, messageOf, silence } from "../../main/resources/static/js/output/midi-out.js";
+import { Outside } from "../../main/resources/static/js/output/outside.js";
+import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
+
+const EPOCH = 1_000_000_000;
+
+/** From tick to tick, in microseconds: 960 ticks a quarter note. */
+const perTick = (bpm) => 60e6 / bpm / 960;
+
+// MIDI 1.0 detailed specification, table I (channel voice messages) and table III (controllers).
+test("what sounds is told as MIDI 1.0 has it", () => {
+  const act = (kind, pitch, velocity) => messageOf({ kind, pitch, velocity }, 3);
+  assert.deepEqual(act("on", 60, 100), [0x93, 60, 100]);
+  assert.deepEqual(act("off", 60, 0), [0x83, 60, 64], "a release velocity of 64 says nothing");
+  assert.deepEqual(act("control", 64, 127), [0xb3, 64, 127]);
+  assert.deepEqual(act("bend", 0, 8192), [0xe3, 0, 0x40], "the middle, low seven bits first");
+  assert.deepEqual(act("bend", 0, 16383), [0xe3, 0x7f, 0x7f]);
+  assert.deepEqual(act("pressure", 0, 33), [0xd3, 33]);
+});
+
+// MIDI 1.0: bank select is control changes 0 and 32, and takes effect with the program change after it.
+test("a bank is selected before its program, and only what is wanted is told", () => {
+  assert.deepEqual(choice({ channel: 9, bank: 129, program: 16 }), [
+    [0xb9, 0, 1],
+    [0xb9, 32, 1],
+    [0xc9, 16],
+  ]);
+  assert.deepEqual(choice({ channel: 0, bank: null, program: null }), []);
+  assert.deepEqual(balance({ channel: 1, volume: 90, pan: 64 }), [
+    [0xb1, 7, 90],
+    [0xb1, 10, 64],
+  ]);
+  assert.deepEqual(silence(2), [
+    [0xb2, 64, 0],
+    [0xb2, 123, 0],
+  ]);
+});
+
+/** All that a clock sends in blocks of 10 ms, from one instant to another. */
+function sent(clock, from, until) {
+  const out = [];
+  for (let at = from; at < until; at += 10_000) {
+    out.push(...clock.advance(at, at + 10_000));
+  }
+  return out;
+}
+
+const pulses = (messages) => messages.filter(({ bytes }) => bytes[0] === 0xf8).map(({ micros }) => micros);
+const others = (messages) => messages.filter(({ bytes }) => bytes[0] !== 0xf8);
+
+// MIDI 1.0, system real time: 24 timing clocks a quarter note. At 120 a quarter note lasts 500 ms.
+test("there are 24 pulses a quarter note, evenly", () => {
+  const clock = new MidiClock();
+  clock.follow(new TempoMap([[0, EPOCH, perTick(120)]]));
+  const found = pulses(sent(clock, EPOCH - 20_000, EPOCH + 2_000_000));
+  assert.equal(found.filter((at) => at >= EPOCH && at < EPOCH + 2_000_000).length, 96);
+  const steps = found.slice(1).map((at, i) => at - found[i]);
+  steps.forEach((step) => assert.ok(Math.abs(step - 500_000 / 24) < 0.01, String(step)));
+});
+
+test("the pulses follow every change of tempo, and none is lost or doubled there", () => {
+  const clock = new MidiClock();
+  const change = EPOCH + 960 * perTick(120);
+  clock.follow(new TempoMap([[0, EPOCH, perTick(120)]]));
+  const before = sent(clock, EPOCH - 10_000, EPOCH + 400_000);
+  clock.follow(
+    new TempoMap([
+      [0, EPOCH, perTick(120)],
+      [960, change, perTick(60)],
+      [1440, change + 480 * perTick(60), perTick(240)],
+    ]),
+  );
+  const found = pulses([...before, ...sent(clock, EPOCH + 400_000, change + 1_000_000)]).filter(
+    (at) => at >= EPOCH,
+  );
+  const steps = found.slice(1).map((at, i) => at - found[i]);
+  const wanted = (bpm) => 60e6 / bpm / 24;
+  steps.slice(0, 24).forEach((step) => assert.ok(Math.abs(step - wanted(120)) < 0.01));
+  steps.slice(24, 36).forEach((step) => assert.ok(Math.abs(step - wanted(60)) < 0.01));
+  steps.slice(36).forEach((step) => assert.ok(Math.abs(step - wanted(240)) < 0.01));
+  assert.ok(steps.length > 60);
+});
+
+// MIDI 1.0: after start, the next clock is the first of the piece; a millisecond lies between them.
+test("devices start on the first beat of the piece, not of the count-in, and stop with it", () => {
+  const clock = new MidiClock();
+  const map = new TempoMap([[-3840, EPOCH - 3840 * perTick(120), perTick(120)]]);
+  clock.follow(map);
+  const out = sent(clock, EPOCH - 2_100_000, EPOCH + 500_000);
+  assert.deepEqual(others(out), [{ micros: EPOCH - 1000, bytes: [0xfa] }]);
+  assert.ok(
+    pulses(out).some((at) => at < EPOCH - 1_000_000),
+    "the tempo is known before",
+  );
+  clock.follow(null);
+  assert.deepEqual(clock.advance(EPOCH + 500_000, EPOCH + 510_000), [
+    { micros: EPOCH + 500_000, bytes: [0xfc] },
+  ]);
+  assert.deepEqual(clock.advance(EPOCH + 510_000, EPOCH + 520_000), [], "it stops once");
+});
+
+// MIDI 1.0: song position counts sixteenths, six clocks each, low seven bits first.
+test("who comes in the middle is told the place, and continues from there", () => {
+  const clock = new MidiClock();
+  clock.follow(new TempoMap([[0, EPOCH, perTick(120)]]));
+  const bars = EPOCH + 40 * 2_000_000 + 30_000;
+  const out = sent(clock, bars, bars + 200_000);
+  const sixteenth = EPOCH + 641 * 125_000;
+  assert.deepEqual(others(out), [
+    { micros: sixteenth - 1000, bytes: [0xf2, 641 & 0x7f, 641 >> 7] },
+    { micros: sixteenth - 1000, bytes: [0xfb] },
+  ]);
+  assert.ok(pulses(out).includes(sixteenth));
+});
+
+/** A page with a device that can be sent to; server time and the page's own are the same. */
+function page(output = {}) {
+  const sentTo = [];
+  const clock = { time: EPOCH, isSet: true, now: () => clock.time, own: (micros) => micros / 1000 };
+  const midi = new EventTarget();
+  const port = { send: (bytes, at) => sentTo.push([bytes, at === undefined ? undefined : at * 1000]) };
+  midi.outputs = new Map([["box", port]]);
+  const outside = new Outside(clock, midi);
+  const part = {
+    id: 1,
+    output: {
+      device: "box",
+      channel: 4,
+      bank: null,
+      program: 7,
+      alone: true,
+      volume: 127,
+      pan: 64,
+      ...output,
+    },
+  };
+  const plan = {
+    rolling: true,
+    firstTick: 0,
+    anchors: [[0, EPOCH + 100_000, perTick(120)]],
+    click: { ticks: 960, barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: [] },
+    parts: [
+      {
+        part: 1,
+        sound: { drums: false, program: 0 },
+        spans: [{ id: "s", start: 0, length: 1920, phase: 0, from: 0, notes: [[1, 480, 240, 60, 100]] }],
+      },
+    ],
+    order: [1],
+  };
+  const run = (until) => {
+    for (; clock.time < until; clock.time += 8000) {
+      outside.pump();
+    }
+  };
+  return { outside, part, plan, sentTo, run, midi, port, clock };
+}
+
+test("a loop goes to its device ahead of time, each message with the time at which it is due", (t) => {
+  t.mock.timers.enable({ apis: ["setInterval"] });
+  const { outside, part, plan, sentTo, run } = page();
+  outside.setOn(true);
+  outside.setParts([part]);
+  assert.deepEqual(sentTo.splice(0), [
+    [[0xc4, 7], undefined],
+    [[0xb4, 7, 127], undefined],
+    [[0xb4, 10, 64], undefined],
+  ]);
+  outside.receive({ plan });
+  run(EPOCH + 100_000 + 3840 * perTick(120));
+  const on = (pass) => EPOCH + 100_000 + (480 + pass * 1920) * perTick(120);
+  assert.deepEqual(
+    sentTo.map(([bytes, at]) => [bytes, Math.round(at)]),
+    [0, 1].flatMap((pass) => [
+      [[0x94, 60, 100], Math.round(on(pass))],
+      [[0x84, 60, 64], Math.round(on(pass) + 240 * perTick(120))],
+    ]),
+  );
+  outside.setParts([]);
+});
+
+test("hands are heard at once, and what a plan takes away ends at once", (t) => {
+  t.mock.timers.enable({ apis: ["setInterval"] });
+  const { outside, part, plan, sentTo, run, clock } = page();
+  outside.setOn(true);
+  outside.setParts([part]);
+  outside.receive({ plan });
+  sentTo.length = 0;
+  outside.receive({ down: 72, part: 1, velocity: 90, at: clock.time });
+  outside.receive({ up: 72, part: 1 });
+  assert.deepEqual(sentTo.splice(0), [
+    [[0x94, 72, 90], undefined],
+    [[0x84, 72, 64], undefined],
+  ]);
+  run(EPOCH + 100_000 + 500 * perTick(120));
+  sentTo.length = 0;
+  outside.receive({ plan: { ...plan, parts: [{ ...plan.parts[0], spans: [] }] } });
+  assert.deepEqual(sentTo, [[[0x84, 60, 64], undefined]]);
+  outside.setParts([]);
+});
+
+test("a device that comes back is told its program again; one that is not there replaces nothing", (t) => {
+  t.mock.timers.enable({ apis: ["setInterval"] });
+  const { outside, part, sentTo, midi, port } = page();
+  outside.setOn(true);
+  outside.setParts([part]);
+  assert.ok(outside.replaces(part));
+  sentTo.length = 0;
+  midi.outputs.delete("box");
+  midi.dispatchEvent(new Event("devices"));
+  assert.ok(!outside.replaces(part), "so its own sound is heard again");
+  outside.receive({ down: 60, part: 1, velocity: 90 });
+  assert.deepEqual(sentTo, []);
+  midi.outputs.set("box", port);
+  midi.dispatchEvent(new Event("devices"));
+  assert.deepEqual(sentTo[0], [[0xc4, 7], undefined]);
+  outside.setParts([{ ...part, output: { ...part.output, volume: 0 } }]);
+  assert.deepEqual(
+    sentTo.slice(3).map(([bytes]) => bytes),
+    [
+      [0xb4, 7, 0],
+      [0xb4, 10, 64],
+    ],
+    "a mute is told, and the program is not told again",
+  );
+  outside.setParts([]);
+});
+
+test("a page that has not the sound sends nothing; one that loses it leaves silence behind", (t) => {
+  t.mock.timers.enable({ apis: ["setInterval"] });
+  const { outside, part, plan, sentTo, run } = page();
+  outside.setParts([part]);
+  outside.setClockTo(["box"]);
+  outside.receive({ plan });
+  run(EPOCH + 1_000_000);
+  assert.deepEqual(sentTo, []);
+  outside.setOn(true);
+  run(EPOCH + 2_000_000);
+  assert.ok(sentTo.some(([[status]]) => status === 0xf8));
+  sentTo.length = 0;
+  outside.setOn(false);
+  assert.deepEqual(
+    sentTo.map(([bytes]) => bytes),
+    [
+      [0xb4, 64, 0],
+      [0xb4, 123, 0],
+    ],
+  );
+});
