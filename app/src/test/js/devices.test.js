@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { Concert } from "../../main/resources/static/js/input/concert.js";
+import { Flood } from "../../main/resources/static/js/input/flood.js";
 import { Midi } from "../../main/resources/static/js/input/midi.js";
 import { StandIn } from "../../main/resources/static/js/input/stand-in.js";
 import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
@@ -156,4 +157,23 @@ test("the concert asks for each thing on its tick, and stops when somebody stops
   now = 9_999_999_999;
   t.mock.timers.tick(500);
   assert.equal(done.length, 2);
+});
+
+test("a broken device is kept out and said once, hands are not, and what is down comes up", () => {
+  const said = [];
+  const flood = new Flood((device) => said.push(device));
+  let admitted = 0;
+  for (let i = 0; i < 6000; i++) {
+    admitted += flood.admits("broken", [0x90, i % 128, 90], i / 2) ? 1 : 0;
+  }
+  assert.equal(admitted, 3 * 600, "of 2000 a second 600 are let in");
+  assert.deepEqual(said, ["broken"], "and it is said once while it lasts");
+  assert.ok(flood.admits("broken", [0x80, 60, 0], 2999), "a release is let in");
+  assert.ok(flood.admits("broken", [0x90, 60, 0], 2999), "velocity 0 is a release too, in MIDI 1.0");
+  assert.ok(flood.admits("broken", [0xb0, 7, 90], 2999), "a move is thinned elsewhere");
+  assert.ok(!flood.admits("broken", [0x90, 60, 90], 2999));
+  for (let i = 0; i < 500; i++) {
+    assert.ok(flood.admits("hands", [0x90, 60, 90], i * 2));
+  }
+  assert.ok(flood.admits("broken", [0x90, 60, 90], 9000), "it has calmed down");
 });

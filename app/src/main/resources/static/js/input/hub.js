@@ -4,11 +4,12 @@
  * the engine with that time.
  *
  * Events: "played" (detail: {pitch, velocity}, velocity 0 for a release), for drawn keys; "heard" (detail: the
- * name of the device that has sent something), for lamps.
+ * name of the device that has sent something), for lamps; "flood" (detail: the name of one that sends too much).
  */
 
 import { PREVIEW } from "../house/sound.js";
 import { PEDAL } from "../player/voices.js";
+import { Flood } from "./flood.js";
 
 const NOTE_OFF = 0x80;
 const NOTE_ON = 0x90;
@@ -46,6 +47,7 @@ export class InputHub extends EventTarget {
     this.moved = new Map();
     /** @type {Set<string>} devices that have sent something, and have not gone since */
     this.devices = new Set();
+    this.flood = new Flood((device) => this.dispatchEvent(new CustomEvent("flood", { detail: device })));
   }
 
   /**
@@ -54,6 +56,9 @@ export class InputHub extends EventTarget {
    * @param {number} own when it happened: the page's own time in ms
    */
   receive(device, [status, data1, data2], own) {
+    if (!this.flood.admits(device, [status, data1, data2], own)) {
+      return;
+    }
     this.devices.add(device);
     this.dispatchEvent(new CustomEvent("heard", { detail: device }));
     if (this.controls?.take(device, [status, data1, data2], own)) {

@@ -196,6 +196,12 @@ sound.addEventListener("lacks", ({ detail: { part, instead } }) => {
   const name = state.parts.get(part)?.sound.name ?? "that sound";
   words.say(`The sound bank lacks ${name}: ${instead} sounds instead.`);
 });
+hub.addEventListener("flood", ({ detail }) =>
+  words.say(
+    `${detail} sends more than hands can play: some is left out. Unplug it, or look at its settings.`,
+    true,
+  ),
+);
 const midiLamp = document.getElementById("midi-lamp");
 midi.addEventListener("failed", ({ detail }) => {
   midiLamp.textContent = "no MIDI";

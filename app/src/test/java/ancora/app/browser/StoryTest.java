@@ -91,7 +91,8 @@ class StoryTest extends DemoNight {
     house = House.open(data);
     Page again = hand.page(house, path, false);
     assertThat(again.locator(".statewords .state")).hasText("READY");
-    assertThat(words(again, "restore")).hasText("put back layer 2 (1 note)");
+    assertThat(again.locator("[data-action=PEEL] small"))
+        .hasText("long: put back layer 2 (1 note)");
     assertThat(again.locator("#click")).hasText("click off");
   }
 

@@ -7,6 +7,7 @@ import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.control.Action;
 import ancora.core.engine.Command;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
@@ -19,6 +20,7 @@ import ancora.core.show.Leaving;
 import ancora.core.show.Master;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
+import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
@@ -132,6 +134,10 @@ class CommandJsonTest {
         new Command.SetPennant(PART, 5),
         new Command.SetBalance(PART, Balance.DEFAULT.withLevel(-7.5).withSolo(true)),
         new Command.TrimAll(-3),
+        new Command.SoundOutside(
+            PART, new PartOutput("box", 4, OptionalInt.of(130), OptionalInt.empty(), true)),
+        new Command.SoundInside(PART),
+        new Command.Act(Action.CUE_SECTION, 3),
         new Command.SetMaster(Master.DEFAULT),
         new Command.SetPartInput(
             PART, PartInput.OPEN.withChannel(OptionalInt.of(4)).withOffset(-12)));

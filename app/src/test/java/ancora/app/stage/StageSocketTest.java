@@ -163,7 +163,7 @@ class StageSocketTest {
       JsonNode welcome = page.next("welcome");
       assertThat(welcome.at("/state/transport/rolling").asBoolean()).isFalse();
       assertThat(welcome.at("/state/clips").elements().next().get("peeled").asInt()).isEqualTo(1);
-      assertThat(welcome.at("/press/restore").asText()).startsWith("put back layer 2");
+      assertThat(welcome.at("/press/RESTORE").asText()).startsWith("put back layer 2");
     }
   }
 

@@ -3,17 +3,26 @@ package ancora.app.store;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
+import ancora.app.journal.CoreJson;
 import ancora.core.clip.Clip;
+import ancora.core.engine.Change;
+import ancora.core.engine.Edit;
+import ancora.core.engine.Stage;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import org.flywaydb.core.Flyway;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -45,8 +54,24 @@ class MigrationTest {
       rows.execute("insert into notes values (1, 7, false, 0, 1, 12, 38, 90, 1920, 1920, 70)");
       rows.execute("insert into notes values (1, 7, true, 0, 0, 14, 42, 80, 2000, 2000, 15)");
     }
+    Part gone = Part.of(new PartId(9), "Bells", Sound.of(14));
+    Edit edit =
+        new Edit(
+            "delete a part",
+            List.of(new Change.OfPart(Optional.of(gone), Optional.empty(), 1)),
+            Map.of());
+    Flyway.configure().dataSource(url, "ancora", "").target("4").load().migrate();
+    try (Connection connection = DriverManager.getConnection(url, "ancora", "");
+        PreparedStatement row =
+            connection.prepareStatement("insert into edits values (1, false, 0, ?)")) {
+      // as edits were kept before parts could sound outside
+      row.setString(1, CoreJson.write(edit).toString().replace("\"output\":null,", ""));
+      row.execute();
+    }
     try (House house = House.open(data)) {
-      Show show = house.bean(ShowStore.class).find(1).orElseThrow().stage().show();
+      Stage stage = house.bean(ShowStore.class).find(1).orElseThrow().stage();
+      assertThat(stage.history().done()).containsExactly(edit);
+      Show show = stage.show();
       assertThat(show.title()).isEqualTo("Squall");
       assertThat(show.tempo().bpm()).isEqualTo(97.303);
       assertThat(show.click().level()).isEqualTo(-12);
