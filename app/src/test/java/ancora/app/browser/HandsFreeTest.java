@@ -4,8 +4,19 @@ import static ancora.app.browser.Stagehand.untilTick;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.app.PageStandIn;
+import ancora.app.journal.CoreJson;
+import ancora.app.time.HouseClock;
+import ancora.core.control.Action;
+import ancora.core.control.Assignment;
+import ancora.core.control.Control;
+import ancora.core.control.ControlMap;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 
 /** With stand-in devices in a second window: a piece by pedals and pads alone. */
@@ -90,6 +101,98 @@ class HandsFreeTest extends DemoNight {
                     "() => ancora.controls.map.assignments.filter((a) => a.action === 'CLICK').length")
                 .toString())
         .isEqualTo("1");
+  }
+
+  /** Notes of a clip of a part, as [pitch, place], by pitch and place. */
+  private static Object notes(Page page, String part, String letter) {
+    return page.evaluate(
+        """
+        ([name, letter]) => {
+          const part = [...ancora.state.parts.values()].find((p) => p.name === name);
+          const clip = part.shelf.map((id) => ancora.state.clips.get(id)).find((c) => c.letter === letter);
+          return clip.layers
+            .flatMap(({ notes }) => notes.map(([, pitch, , meant]) => [pitch, meant - clip.start]))
+            .sort(([a, b], [c, d]) => a - c || b - d);
+        }""",
+        List.of(part, letter));
+  }
+
+  private static List<List<Integer>> meant(int pitch, int... places) {
+    return IntStream.of(places).mapToObj(place -> List.of(pitch, place)).toList();
+  }
+
+  /**
+   * Most of a minute of the first piece, by bytes of stand-in devices alone: the kit is sent tacet,
+   * recorded anew, added to, peeled, restored, erased, repeated, handed off, and a section is cued.
+   * The show's notes are what the script meant.
+   */
+  @Test
+  void aPieceIsPlayedByDevicesAlone() {
+    Page page = hand.stage(house, 1);
+    HouseClock clock = house.bean(HouseClock.class);
+    try (PageStandIn devices = new PageStandIn(house.port(), 1, "devices")) {
+      Assignment repeat =
+          new Assignment(
+              new Control(DevicePlayer.PADS, Control.Kind.NOTE, 9, 49),
+              Assignment.Gesture.SHORT,
+              Action.NOTE_REPEAT,
+              0);
+      JsonNode map = CoreJson.write(ControlMap.STAND_IN.with(repeat));
+      devices.say("{\"controls\":" + map + "}");
+      page.waitForFunction("() => ancora.controls.map.assignments.length === 17");
+      long start = clock.micros();
+      new DevicePlayer().press(6, 0).perform(devices, clock::micros, tick -> start + tick * 650);
+      page.waitForFunction("() => ancora.state.map");
+      List<?> anchor = (List<?>) page.evaluate("() => ancora.state.map.anchors[0]");
+      double first = ((Number) anchor.get(1)).doubleValue();
+      double perTick = ((Number) anchor.get(2)).doubleValue();
+      script().perform(devices, clock::micros, tick -> Math.round(first + tick * perTick));
+      page.waitForFunction("() => !ancora.state.transport.rolling");
+    }
+    List<List<Integer>> loop = new ArrayList<>(meant(36, 0, 1920, 3840, 5760));
+    loop.addAll(meant(38, 4800, 6720));
+    loop.addAll(meant(39, 1920, 2160, 2400, 2640));
+    loop.addAll(meant(42, 1920, 2400, 2880, 3360, 3840, 4320));
+    assertThat(notes(page, "Kit", "d")).isEqualTo(loop);
+    List<List<Integer>> handedOff = new ArrayList<>(meant(36, 0));
+    handedOff.addAll(meant(38, 960));
+    assertThat(notes(page, "Kit 2", "a")).isEqualTo(handedOff);
+    assertThat(page.evaluate("() => ancora.state.form.now")).isEqualTo(61);
+    assertThat(page.locator("#word")).not().hasClass("bad");
+  }
+
+  private static DevicePlayer script() {
+    DevicePlayer player = new DevicePlayer();
+    player.pressTwice(1, 960); // the kit is tacet from bar 2 on
+    player.press(1, 3840 + 1920); // and recorded anew from bar 3 on
+    long loop = 7680;
+    player.hit(36, loop - 20).hit(38, loop + 960 + 12).hit(36, loop + 1920 - 9);
+    player.hit(38, loop + 2880 + 4).hit(36, loop + 3840 + 15).hit(38, loop + 4800 - 14);
+    player.hit(36, loop + 5760).hit(38, loop + 6720 + 8);
+    player.press(1, loop + 7680 - 400); // closed after two bars
+    long second = loop + 7680;
+    player.press(1, second + 960); // added to
+    for (int i = 0; i < 6; i++) {
+      player.hit(42, second + 1920 + 480 * i + (i % 2 == 0 ? 10 : -10));
+    }
+    player.press(1, second + 6640);
+    long third = second + 7680;
+    player.press(2, third + 400); // the hats peeled
+    player.hold(2, third + 1960, third + 2960); // and put back
+    long fourth = third + 7680;
+    player.hold(4, fourth - 100, fourth + 3740); // snares of the first bar erased
+    player.holdPad(38, fourth - 80, fourth + 3700);
+    player.hit(49, fourth + 4200); // note repeat on
+    long fifth = fourth + 7680;
+    player.press(1, fifth - 300); // added to: claps on four sixteenths
+    player.holdPad(39, fifth + 1890, fifth + 2870);
+    player.hit(49, fifth + 3600); // note repeat off
+    player.press(5, fifth + 4600); // handed off from the next bar on
+    long handedOff = fifth + 7680;
+    player.hit(36, handedOff + 5).hit(38, handedOff + 954);
+    player.press(1, handedOff + 3820); // closed after one bar
+    player.press(3, handedOff + 4920); // the first section, at the next bar
+    return player.press(6, handedOff + 11520);
   }
 
   /**
