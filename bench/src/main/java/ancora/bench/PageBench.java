@@ -238,6 +238,47 @@ final class PageBench implements AutoCloseable {
         }""");
   }
 
+  /** Milliseconds from a foot on a pedal, by its bytes. */
+  record Pedal(double[] acknowledged, double[] words) {}
+
+  /** To the acknowledgement, and to the footboard's new words: each the median and 99 %. */
+  Pedal pedal() {
+    Map<?, ?> found =
+        (Map<?, ?>)
+            page.evaluate(
+                """
+                async () => {
+                  const { connection, controls, hub, state } = ancora;
+                  connection.do({ do: "arm", part: state.order[0] });
+                  const control = { device: "bench board", kind: "CONTROL_CHANGE", channel: 0, number: 90 };
+                  const main = { control, gesture: "SHORT", action: "MAIN", number: 0 };
+                  connection.ask({ controls: { format: 1, name: "bench", assignments: [main] } });
+                  while (controls.map.name !== "bench") await new Promise((done) => setTimeout(done, 20));
+                  await new Promise((done) => setTimeout(done, 500));
+                  const acknowledged = [];
+                  const words = [];
+                  for (let i = 0; i < 120; i++) {
+                    const began = performance.now();
+                    const ack = new Promise((done) =>
+                      connection.socket.addEventListener("message", function heard({ data }) {
+                        if (data.startsWith('{"ack"')) {
+                          connection.socket.removeEventListener("message", heard);
+                          done(performance.now() - began);
+                        }
+                      }));
+                    const press = new Promise((done) =>
+                      connection.addEventListener("press", () => done(performance.now() - began), { once: true }));
+                    hub.receive("bench board", [0xb0, 90, 127], began);
+                    hub.receive("bench board", [0xb0, 90, 0], began + 1);
+                    acknowledged.push(await ack);
+                    words.push(await press);
+                    await new Promise((done) => setTimeout(done, 60));
+                  }
+                  return { acknowledged, words };
+                }""");
+    return new Pedal(medianAnd99(found.get("acknowledged")), medianAnd99(found.get("words")));
+  }
+
   private boolean answers() {
     try {
       HttpURLConnection home =

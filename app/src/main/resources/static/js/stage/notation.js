@@ -15,7 +15,7 @@ const PEDAL = 128;
 const LAYER_COLOURS = ["var(--ink)", "var(--layer-2)", "var(--layer-3)", "var(--layer-4)"];
 
 /**
- * @typedef {{svg: SVGElement, moveTo: (position: number | null) => void,
+ * @typedef {{svg: SVGElement, line: HTMLElement, moveTo: (position: number | null) => void,
  *   hatchFrom: (position: number | null, letter?: string) => void}} Picture
  *   moveTo puts the play line at a part of the width, or takes it away; hatchFrom draws what comes next
  *   from there on
@@ -266,27 +266,20 @@ function withPlayLine(svg, { wide, high }) {
       name.textContent = letter;
     }
   };
-  const line = add(svg, "rect", {
-    x: -2,
-    y: 2,
-    width: 4,
-    height: high - 4,
-    fill: "var(--now)",
-    class: "playline",
-  });
+  // apart from the picture, so that it moves without the picture being painted anew
+  const line = document.createElement("div");
+  line.className = "playline";
   let shown;
   const moveTo = (position) => {
     const x = position === null ? null : Math.round((EDGE + position * (wide - 2 * EDGE)) * 2) / 2;
     if (x !== shown) {
       shown = x;
-      set(
-        line,
-        x === null ? { visibility: "hidden" } : { visibility: "visible", transform: `translate(${x} 0)` },
-      );
+      line.hidden = x === null;
+      line.style.transform = `translateX(${x ?? 0}px)`;
     }
   };
   moveTo(null);
-  return { svg, moveTo, hatchFrom };
+  return { svg, line, moveTo, hatchFrom };
 }
 
 function add(parent, name, attributes) {

@@ -61,7 +61,7 @@ export class Stave {
     } else {
       this.picture = restPicture(this.size);
     }
-    this.drawing.replaceChildren(this.picture.svg);
+    this.drawing.replaceChildren(this.picture.svg, this.picture.line);
   }
 
   #say(scene, tick) {
