@@ -29,6 +29,9 @@ const KEYS = {
   ARM_PREVIOUS: "Page ↑",
 };
 
+/** Words of more letters than this are written smaller. */
+const LONG = 27;
+
 const GESTURES = { SHORT: "", LONG: "long: ", DOUBLE: "twice: " };
 
 /**
@@ -56,6 +59,7 @@ export class Footboard {
       const text = prefix + (state.press[key] ?? "");
       if (element.textContent !== text) {
         element.textContent = text;
+        element.classList.toggle("long", text.length > LONG);
       }
     }
   }

@@ -69,10 +69,22 @@ class Pictures {
       page.evaluate("() => document.activeElement.blur()");
       page.keyboard().press("Space");
 
-      page.locator("#controls").click();
+      page.locator("#setup").click();
+      page.locator("[data-tab=controls]").click();
+      page.locator("#teach").click();
       page.waitForTimeout(200);
-      take(page, "controls");
-      page.locator("#controls-dialog [data-close]").click();
+      take(page, "setup-teach");
+      page.locator("[data-tab=parts]").click();
+      page.evaluate(
+          """
+          () => ancora.connection.do({ do: "soundOutside", part: 5, output:
+            { device: "Harbour bells", channel: 2, bank: null, program: 14, alone: true } })""");
+      page.waitForTimeout(300);
+      take(page, "setup-parts");
+      page.locator("#setup-dialog [data-close]").click();
+      Page help = hand.page(house, "/shows/1/help", false);
+      help.waitForTimeout(300);
+      take(help, "help");
       Page board = hand.page(house, "/shows/1?view=footboard", false);
       board.waitForFunction("() => globalThis.ancora?.state.show");
       board.waitForTimeout(300);
