@@ -84,6 +84,7 @@ export class Outside {
   /** @param {object} message what the audio thread is told, as `house/sound.js` has it */
   receive(message) {
     const now = this.#present();
+    const byHand = message.down !== undefined || message.up !== undefined || Boolean(message.move);
     if (message.plan) {
       this.map = message.plan.rolling ? new TempoMap(message.plan.anchors) : null;
       this.player.setPlan(message.plan, now);
@@ -100,7 +101,7 @@ export class Outside {
       this.player.panic(now);
       this.outputs.forEach((output) => this.#silence(output));
     }
-    this.#send(this.player.pending.splice(0), true);
+    this.#send(this.player.pending.splice(0), byHand);
     this.#schedule();
   }
 
@@ -171,10 +172,13 @@ export class Outside {
   #silence({ device, channel }) {
     const port = this.midi.outputs.get(device);
     if (this.on && port) {
+      // at once, and again after what is on its way already
       silence(channel).forEach((message) => port.send(message));
+      silence(channel).forEach((message) => port.send(message, this.clock.own(this.#present())));
     }
   }
 
+  /** Hands are heard at once; all else after what is on its way already. */
   #send(actions, atOnce) {
     if (!this.on) {
       return;
