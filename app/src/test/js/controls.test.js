@@ -114,6 +114,31 @@ test("a knob takes hold of a level only once it has come to it", () => {
   assert.equal(told.at(-1)[0].level, 6);
 });
 
+test("knobs turn tempo and master too, and a knob of a part that is not there turns nothing", () => {
+  const show = { bpm: 140, master: { level: 0, echo: "1/8" } };
+  for (const [action, value, wanted] of [
+    ["TEMPO", 63, { do: "setTempo", bpm: 139 }],
+    ["MASTER", 116, { do: "setMaster", level: 0.5, echo: "1/8" }],
+  ]) {
+    const { controls, told } = taught([["SHORT", action]], { show, staves: [] });
+    controls.take("board", [0xb0, 80, value], 0);
+    assert.deepEqual(told[0][0], wanted);
+  }
+  const { controls, told } = taught([["SHORT", "ROOM", PEDAL, 5]], { show, staves: [] });
+  controls.take("board", [0xb0, 80, 64], 0);
+  assert.equal(told.length, 0);
+});
+
+test("note repeat may last as long as a pedal is held, on the grid that is taught", () => {
+  const { press, told } = taught([["SHORT", "NOTE_REPEAT_HELD", PEDAL, 2]]);
+  press(true, 5);
+  press(false, 90);
+  assert.deepEqual(told, [
+    [{ do: "act", action: "NOTE_REPEAT_HELD", number: 2 }, 5],
+    [{ do: "repeatOff" }, 90],
+  ]);
+});
+
 test("teaching takes the control that is moved, and it does nothing else", () => {
   const { controls, press, told } = taught([["SHORT", "MAIN"]]);
   let moved = null;

@@ -62,6 +62,7 @@ final class FootboardWords {
   private static String idle(Action action) {
     return switch (action) {
       case MAIN, RECORD_ANEW -> "add a part first";
+      case CLOSE -> "nothing is recorded";
       case PEEL -> "nothing to take off";
       case RESTORE -> "nothing to put back";
       case CLEAR -> "nothing to clear";
@@ -73,7 +74,7 @@ final class FootboardWords {
       case REDO -> "nothing to do again";
       case KEEP -> "nothing played yet";
       case STOP_ALL -> "nothing sounds";
-      case REPLACE, ERASE, PUNCH, TAKES -> "no loop sounds here";
+      case REPLACE, ERASE, PUNCH, TAKES, OVERDUB -> "no loop sounds here";
       case CUE_CLIP, CUE_NEXT_CLIP -> "no such clip yet";
       case ARM, ARM_NEXT, ARM_PREVIOUS, MUTE, SOLO -> "no such part";
       default -> "not now";

@@ -9,12 +9,19 @@ const CLOSE = 0.04;
 /** Where a knob's values lie: from, to, and their steps. */
 const RANGES = {
   TEMPO: [40, 240, 1],
+  MASTER: [-60, 6, 0.5],
   LEVEL: [-60, 6, 0.5],
   ECHO: [0, 100, 1],
   ROOM: [0, 100, 1],
 };
 
-const HELD = { ERASE: "eraseHeld", REPLACE: "replace" };
+/** What begins and ends with the foot, as commands. */
+const HELD = {
+  ERASE: (on) => ({ do: "eraseHeld", on }),
+  REPLACE: (on) => ({ do: "replace", on }),
+  NOTE_REPEAT_HELD: (on, number) =>
+    on ? { do: "act", action: "NOTE_REPEAT_HELD", number } : { do: "repeatOff" },
+};
 
 export class Actions {
   /**
@@ -42,8 +49,8 @@ export class Actions {
   }
 
   /** Lasts as long as the control is held. */
-  hold({ action }, on, own) {
-    this.connection.do({ do: HELD[action], on }, own);
+  hold({ action, number }, on, own) {
+    this.connection.do(HELD[action](on, number), own);
   }
 
   /** @returns {boolean} whether an action lasts as long as its control is held */
@@ -58,21 +65,33 @@ export class Actions {
 
   /** @param {number} turned 0 to 1 */
   turn({ action, number }, turned, knob) {
-    const part = number ? this.state.staves[number - 1] : this.state.armedPart;
-    if (action !== "TEMPO" && !part) {
+    const setting = this.#setting(action, number);
+    if (!setting) {
       return;
     }
     const [low, high, step] = RANGES[action];
-    const field = action.toLowerCase();
-    const now = action === "TEMPO" ? this.state.show.bpm : part.balance[field];
-    if (!this.#hasHold(knob, turned, (now - low) / (high - low))) {
+    if (!this.#hasHold(knob, turned, (setting.now - low) / (high - low))) {
       return;
     }
-    const value = Math.round((low + turned * (high - low)) / step) * step;
-    this.connection.do(
-      action === "TEMPO"
-        ? { do: "setTempo", bpm: value }
-        : { do: "setBalance", part: part.id, ...part.balance, [field]: value },
+    this.connection.do(setting.to(Math.round((low + turned * (high - low)) / step) * step));
+  }
+
+  /** What a knob turns: how it stands now, and the command that sets it; nothing if its part is not there. */
+  #setting(action, number) {
+    const { show, staves, armedPart } = this.state;
+    if (action === "TEMPO") {
+      return { now: show.bpm, to: (bpm) => ({ do: "setTempo", bpm }) };
+    }
+    if (action === "MASTER") {
+      return { now: show.master.level, to: (level) => ({ do: "setMaster", ...show.master, level }) };
+    }
+    const part = number ? staves[number - 1] : armedPart;
+    const field = action.toLowerCase();
+    return (
+      part && {
+        now: part.balance[field],
+        to: (value) => ({ do: "setBalance", part: part.id, ...part.balance, [field]: value }),
+      }
     );
   }
 

@@ -6,9 +6,13 @@ export class Teaching {
     this.stage = stage;
     this.word = document.getElementById("teach-words");
     on("teach", "click", () => this.#teach());
+    on("teach-anew", "click", () => this.#give("It has been given anew."));
+    on("teach-leave", "click", () => this.#rest());
     on("controls-out", "click", () => this.#export());
     on("controls-in", "change", ({ target }) => this.#import(target));
     on("setup-dialog", "close", () => this.#rest());
+    // a map that is refused is refused here, where the performer looks
+    stage.connection.addEventListener("error", ({ detail }) => (this.word.textContent = detail));
     stage.controls.addEventListener("taught", ({ detail }) => this.#taught(detail));
   }
 
@@ -33,10 +37,9 @@ export class Teaching {
       row.append(element);
       return element;
     };
-    const option = document.querySelector(`#teach-action option[value="${assignment.action}"]`);
     cell(worded(assignment.control));
     cell(gestureWords(assignment.gesture));
-    cell(`${option.textContent.trim()}${assignment.number ? ` ${assignment.number}` : ""}`);
+    cell(meaning(assignment));
     const off = document.createElement("button");
     off.className = "btn small";
     off.textContent = "take off";
@@ -48,6 +51,7 @@ export class Teaching {
   }
 
   #teach() {
+    this.#rest();
     this.stage.controls.teaching = true;
     this.word.textContent = "Move the pedal, pad, key or knob now …";
   }
@@ -55,9 +59,11 @@ export class Teaching {
   #rest() {
     this.stage.controls.teaching = false;
     this.word.textContent = "";
+    document.getElementById("teach-anew").hidden = true;
+    document.getElementById("teach-leave").hidden = true;
   }
 
-  /** What that control did before by that gesture, it does no more: that is said. */
+  /** Where that control does something by that gesture already, that is said, and the performer chooses. */
   #taught(control) {
     const value = (id) => document.getElementById(id).value;
     const gesture = value("teach-gesture");
@@ -73,10 +79,24 @@ export class Teaching {
       other.gesture === gesture;
     const { assignments } = this.stage.controls.map;
     const before = assignments.find(same);
-    this.word.textContent = before
-      ? `${worded(control)} stood for something else: it has been given anew.`
-      : `${worded(control)} is taught.`;
-    this.#send([...assignments.filter((other) => !same(other)), assignment]);
+    this.proposed = [...assignments.filter((other) => !same(other)), assignment];
+    if (before) {
+      this.#ask(`${worded(control)}, ${gestureWords(gesture)}, stands for “${meaning(before)}” already.`);
+    } else {
+      this.#give(`${worded(control)} is taught.`);
+    }
+  }
+
+  #ask(words) {
+    this.word.textContent = words;
+    document.getElementById("teach-anew").hidden = false;
+    document.getElementById("teach-leave").hidden = false;
+  }
+
+  #give(words) {
+    this.#send(this.proposed);
+    this.#rest();
+    this.word.textContent = words;
   }
 
   #send(assignments) {
@@ -108,6 +128,11 @@ export class Teaching {
 function worded({ device, kind, number }) {
   const what = { NOTE: "note", CONTROL_CHANGE: "control", PROGRAM_CHANGE: "program" }[kind];
   return `${device}: ${what} ${number}`;
+}
+
+function meaning({ action, number }) {
+  const option = document.querySelector(`#teach-action option[value="${action}"]`);
+  return `${option.textContent.trim()}${number ? ` ${number}` : ""}`;
 }
 
 function gestureWords(gesture) {

@@ -90,6 +90,11 @@ class HandsFreeTest extends DemoNight {
     first.locator("#teach-action").selectOption("CLICK");
     first.locator("#teach").click();
     press(devices, 3);
+    assertThat(first.locator("#teach-words")).containsText("stands for “next section” already");
+    first.locator("#teach-leave").click();
+    first.locator("#teach").click();
+    press(devices, 3);
+    first.locator("#teach-anew").click();
     assertThat(first.locator("#teach-words")).containsText("given anew");
     first.locator("#setup-dialog [data-close]").click();
     assertThat(first.locator("#click")).hasText("click on");

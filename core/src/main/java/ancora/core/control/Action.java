@@ -4,6 +4,8 @@ package ancora.core.control;
 public enum Action {
   MAIN("main press"),
   RECORD_ANEW("record into a new clip"),
+  CLOSE("close the loop"),
+  OVERDUB("overdub on and off"),
   PEEL("peel"),
   RESTORE("restore"),
   CLEAR("clear"),
@@ -17,6 +19,7 @@ public enum Action {
   BREATHER("breather of a bar on and off"),
   TAKES("takes on and off"),
   NOTE_REPEAT("note repeat on and off"),
+  NOTE_REPEAT_HELD("note repeat, while held", Hold.WHILE_HELD),
   REPEAT_GRID("grid of note repeat: 1 is 1/4, 2 is 1/8 …", Hold.NUMBERED),
   HALVE("halve the loop"),
   DOUBLE("double the loop"),
@@ -42,6 +45,7 @@ public enum Action {
   CLICK("click on and off"),
   TAP("tap the tempo"),
   TEMPO("tempo, by knob", Hold.KNOB),
+  MASTER("level of all, by knob", Hold.KNOB),
   LEVEL("level of a part, by knob", Hold.KNOB),
   ECHO("echo of a part, by knob", Hold.KNOB),
   ROOM("room of a part, by knob", Hold.KNOB);

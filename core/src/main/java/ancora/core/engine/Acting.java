@@ -36,6 +36,8 @@ final class Acting {
     return switch (action) {
       case MAIN -> new Command.MainPress();
       case RECORD_ANEW -> new Command.RecordAnew();
+      case CLOSE -> close(stage);
+      case OVERDUB -> overdub(stage);
       case PEEL -> new Command.Peel();
       case RESTORE -> new Command.Restore();
       case CLEAR -> new Command.Clear();
@@ -55,6 +57,9 @@ final class Acting {
           stage.hands().repeat().isPresent()
               ? new Command.RepeatOff()
               : new Command.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, NoteRepeat.STRAIGHT));
+      case NOTE_REPEAT_HELD ->
+          new Command.RepeatNotes(
+              new NoteRepeat(number == 0 ? Grid.SIXTEENTH : grid(number), NoteRepeat.STRAIGHT));
       case REPEAT_GRID ->
           new Command.RepeatNotes(new NoteRepeat(grid(number), NoteRepeat.STRAIGHT));
       case START_STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
@@ -80,9 +85,25 @@ final class Acting {
       case DOUBLE -> reshape(stage, new Reshaping.Twice());
       case SHIFT_EARLIER -> reshape(stage, new Reshaping.Shift(-stage.show().meter().beatTicks()));
       case SHIFT_LATER -> reshape(stage, new Reshaping.Shift(stage.show().meter().beatTicks()));
-      case TEMPO, LEVEL, ECHO, ROOM ->
+      case TEMPO, MASTER, LEVEL, ECHO, ROOM ->
           throw new Refusal("“" + action.words() + "” wants a control that turns.");
     };
+  }
+
+  private static Command close(Stage stage) {
+    Refusal.unless(
+        stage.on(armed(stage).id()).first().isPresent(), "No loop is being recorded: start one.");
+    return new Command.MainPress();
+  }
+
+  private static Command overdub(Stage stage) {
+    Part part = armed(stage);
+    PartStage on = stage.on(part.id());
+    Refusal.unless(
+        on.first().isEmpty() && sounding(on).isPresent(),
+        "%s has no loop yet: record one, and close it.",
+        part.name());
+    return new Command.MainPress();
   }
 
   private static boolean isMending(Stage stage, Class<? extends Overdub.Mode> mode) {

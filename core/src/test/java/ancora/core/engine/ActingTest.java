@@ -105,12 +105,31 @@ class ActingTest {
     assertThat(concert.stage().hands().repeat().orElseThrow().grid())
         .isEqualTo(Grid.EIGHTH_TRIPLET);
     assertThat(concert.refused(350, act(Action.REPEAT_GRID, 10))).contains("9 grids");
+    concert.at(355, act(Action.NOTE_REPEAT_HELD, 2));
+    assertThat(concert.stage().hands().repeat().orElseThrow().grid()).isEqualTo(Grid.EIGHTH);
     concert.at(360, act(Action.BREATHER));
     assertThat(show(concert).recording().breatherBars()).isEqualTo(1);
     concert.at(370, act(Action.BREATHER));
     assertThat(show(concert).recording().breatherBars()).isZero();
     boolean clicked = show(concert).click().on();
     assertThat(show(concert.at(380, act(Action.CLICK))).click().on()).isNotEqualTo(clicked);
+  }
+
+  /** What the main press does by itself can be given to controls of their own. */
+  @Test
+  void closingAndOverdubDoNothingElse() {
+    Concert concert = Concert.with().start();
+    assertThat(concert.refused(100, act(Action.CLOSE))).contains("No loop is being recorded");
+    assertThat(concert.refused(100, act(Action.OVERDUB))).contains("no loop yet");
+    concert.at(100, act(Action.RECORD_ANEW)).play(60, 500, 600);
+    assertThat(concert.refused(700, act(Action.OVERDUB))).contains("close it");
+    concert.at(3000, act(Action.CLOSE)).until(BAR + 100);
+    assertThat(concert.newest().window().length()).isEqualTo(BAR);
+    concert.at(BAR + 500, act(Action.OVERDUB));
+    assertThat(concert.on().overdub().orElseThrow().isOpen()).isTrue();
+    concert.at(BAR + 900, act(Action.OVERDUB));
+    assertThat(concert.on().overdub().orElseThrow().isOpen()).isFalse();
+    assertThat(concert.refused(BAR + 950, act(Action.CLOSE))).contains("No loop");
   }
 
   @Test
