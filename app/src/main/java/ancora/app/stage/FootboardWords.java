@@ -9,6 +9,7 @@ import ancora.core.engine.Stage;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /** What each pedal does when it is pressed next, in words: what the engine forecasts, spoken. */
 final class FootboardWords {
@@ -27,6 +28,10 @@ final class FootboardWords {
           Action.UNDO,
           Action.KEEP,
           Action.STOP_ALL);
+
+  /** Ways of recording: one at a time. */
+  private static final Set<Action> WAYS =
+      Set.of(Action.REPLACE, Action.ERASE, Action.PUNCH, Action.TAKES);
 
   private FootboardWords() {}
 
@@ -51,11 +56,15 @@ final class FootboardWords {
     Stage stage = engine.stage();
     Forecast forecast = engine.forecast(new Command.Act(action, number), now);
     if (!forecast.isDone()) {
-      return idle(action);
+      return sounds(stage) && WAYS.contains(action) ? "one way at a time" : idle(action);
     }
     return action == Action.KEEP
         ? ForecastWords.kept(forecast)
         : ForecastWords.of(forecast, stage, action);
+  }
+
+  private static boolean sounds(Stage stage) {
+    return stage.armed().flatMap(part -> stage.on(part).vamp()).isPresent();
   }
 
   /** What is said of a pedal that does nothing now. */

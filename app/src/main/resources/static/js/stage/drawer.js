@@ -22,7 +22,7 @@ export class Drawer {
 
   show() {
     this.#fillOrClose();
-    if (this.thing) {
+    if (this.thing && !this.dialog.open) {
       this.dialog.showModal();
     }
   }

@@ -15,6 +15,7 @@ const KEYS = {
   TAKES: "F3",
   ERASE: "F4",
   NOTE_REPEAT: "F6",
+  PUNCH: "F7",
   START_STOP: "Space",
   STOP_ALL: ".",
   TACET: "0",

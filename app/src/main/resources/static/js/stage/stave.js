@@ -8,8 +8,15 @@ export class Stave {
    * @param {HTMLElement} drawing
    * @param {HTMLElement} words
    */
-  constructor(stage, drawing, words) {
+  constructor(stage, drawing, words, openTakes) {
     this.stage = stage;
+    this.takes = document.createElement("button");
+    this.takes.className = "takesof";
+    this.takes.title = "hear, name, choose and spread the takes";
+    // the words around it change with each beat, perhaps before a finger is off it
+    for (const kind of ["pointerdown", "click"]) {
+      this.takes.addEventListener(kind, () => openTakes(this.scene.clip.id));
+    }
     this.drawing = drawing;
     this.words = words;
     this.picture = null;
@@ -35,6 +42,7 @@ export class Stave {
       return;
     }
     const scene = sceneOf(this.part, tick, state);
+    this.scene = scene;
     if (this.size.wide && this.size.high) {
       this.#drawScene(scene);
       this.picture.moveTo(scene.position);
@@ -90,6 +98,10 @@ export class Stave {
         element.textContent = line;
         this.words.append(element);
       }
+    }
+    if (lines.takes) {
+      this.takes.textContent = lines.takes;
+      this.words.append(this.takes);
     }
   }
 }
@@ -192,6 +204,7 @@ function presentLines(scene, tick, meter) {
         style: "is-next",
         state: "READY",
         more: `clip ${scene.clip.letter}, ${lengthOf(scene.clip.length, meter)}`,
+        takes: takesOf(scene.clip),
         next: scene.at === undefined ? "enters on start" : `enters in ${until(scene.at - tick, meter)}`,
       };
     case "CUED":
@@ -217,9 +230,14 @@ function presentLines(scene, tick, meter) {
         more: `pass ${scene.pass} · bar ${Math.floor(scene.place / barTicks) + 1} of ${bars}`,
         next: "",
         note: `clip ${scene.clip.letter} · ${count(layers, "layer")}`,
+        takes: takesOf(scene.clip),
       };
     }
   }
+}
+
+function takesOf({ take, takes }) {
+  return takes.length > 1 ? `take ${take} of ${takes.length} …` : "";
 }
 
 function lengthOf(ticks, { barTicks, beatTicks }) {

@@ -117,9 +117,10 @@ export class Staves {
     words.className = "statewords";
     const shelf = new Shelf(this.stage, this.clipDialog, part.id);
     const strip = new BalanceStrip(this.stage, part.id);
+    const openTakes = (clip) => this.clipDialog.open(part.id, clip);
     row.append(who, drawing, words, shelf.element, strip.element);
     this.root.append(row);
-    return { row, stave: new Stave(this.stage, drawing, words), shelf, strip };
+    return { row, stave: new Stave(this.stage, drawing, words, openTakes), shelf, strip };
   }
 
   /** The count-in, large across the staves: how many beats are left. */

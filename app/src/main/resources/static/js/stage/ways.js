@@ -9,6 +9,7 @@ export class Ways {
     this.stage = stage;
     on("way-replace", "pointerdown", (event) => this.replace(event.timeStamp));
     on("way-takes", "pointerdown", (event) => this.takes(event.timeStamp));
+    on("way-punch", "pointerdown", (event) => this.punch(event.timeStamp));
     on("way-repeat", "pointerdown", (event) => this.repeat(event.timeStamp));
     on("way-keep", "pointerdown", (event) => this.keep(event.timeStamp));
     on("way-erase", "pointerdown", (event) => {
@@ -29,6 +30,7 @@ export class Ways {
     const pressed = {
       replace: mode === "replace",
       takes: mode === "takes",
+      punch: mode === "punch",
       erase: erase !== undefined,
       repeat: repeat !== undefined && repeat !== null,
     };
@@ -50,6 +52,11 @@ export class Ways {
   takes(own) {
     const is = this.stage.state.armedPart?.overdub?.mode === "takes";
     this.stage.connection.do({ do: "takes", on: !is }, own);
+  }
+
+  /** On, in the bar that sounds then, and off. */
+  punch(own) {
+    this.stage.actions.act({ action: "PUNCH", number: 0 }, own);
   }
 
   repeat(own) {
@@ -84,6 +91,7 @@ export class Ways {
       F3: (own) => this.takes(own),
       F4: (own) => this.erase(true, own),
       F6: (own) => this.repeat(own),
+      F7: (own) => this.punch(own),
     };
     addEventListener("keydown", (event) => {
       const act = acts[event.key];

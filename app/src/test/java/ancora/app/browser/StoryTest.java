@@ -17,6 +17,35 @@ class StoryTest extends DemoNight {
   }
 
   @Test
+  void takesAreMadeAndChosenFromTheStave() {
+    Page page = hand.stage(house, 2);
+    long loop = 6720;
+    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 1 })");
+    page.keyboard().press("Space");
+    untilTick(page, 500);
+    page.keyboard().press("F3");
+    Locator state = page.locator(".stave.armed .state");
+    assertThat(state).hasText("TAKES");
+    assertThat(words(page, "ERASE")).hasText("one way at a time");
+    for (int pass = 1; pass <= 2; pass++) {
+      untilTick(page, pass * loop + 500);
+      page.keyboard().press("z");
+    }
+    untilTick(page, 3 * loop + 100);
+    page.keyboard().press("F3");
+    assertThat(page.locator(".takesof")).hasText("take 3 of 3 …");
+    page.locator(".takesof").click();
+    assertThat(page.locator("#takes li")).hasCount(3);
+    page.locator("#takes li").first().getByText("hear").click();
+    page.locator("#clip-dialog [data-close]").click();
+    assertThat(page.locator(".takesof")).hasText("take 1 of 3 …");
+    page.keyboard().press("F7");
+    assertThat(state).hasText("PUNCH");
+    page.keyboard().press("F7");
+    assertThat(state).hasText("VAMP");
+  }
+
+  @Test
   void aLoopIsMadeWithKeysAlone() {
     Page page = hand.page(house, "/", false);
     page.getByLabel("Name of a new show").focus();
