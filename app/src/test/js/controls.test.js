@@ -73,6 +73,38 @@ test("a double press is one thing, and not two short ones", () => {
   mock.timers.reset();
 });
 
+test("letting go may do a thing of its own, and counts from when the foot lifted", () => {
+  const { press, told } = taught([
+    ["SHORT", "MAIN"],
+    ["RELEASE", "UNDO"],
+  ]);
+  press(true, 100);
+  press(false, 900);
+  assert.deepEqual(
+    told.map(([{ action }, own]) => [action, own]),
+    [
+      ["MAIN", 100],
+      ["UNDO", 900],
+    ],
+  );
+});
+
+test("a pedal that latches is pressed each time it changes", () => {
+  const { press, told } = taught([["EACH", "MAIN"]]);
+  press(true, 100);
+  press(true, 150);
+  press(false, 900);
+  press(true, 2000);
+  assert.deepEqual(
+    told.map(([{ action }, own]) => [action, own]),
+    [
+      ["MAIN", 100],
+      ["MAIN", 900],
+      ["MAIN", 2000],
+    ],
+  );
+});
+
 test("erase lasts as long as the pedal is held", () => {
   const { press, told } = taught([["SHORT", "ERASE"]]);
   press(true, 5);

@@ -406,7 +406,8 @@ final class StageHost {
   }
 
   private void setControls(JsonNode wish) {
-    ControlMap map = CoreJson.read(wish, ControlMap.class);
+    boolean ready = wish.isTextual() && wish.textValue().equals("ready");
+    ControlMap map = ready ? ControlMap.STAND_IN : CoreJson.read(wish, ControlMap.class);
     controls = map;
     keepInHouse(() -> store.saveControls(map));
     tellAll(message("controls", CoreJson.write(map)));

@@ -6,7 +6,7 @@
  * Events: "taught" (detail: the control that was moved while teaching).
  *
  * @typedef {{device: string, kind: "NOTE" | "CONTROL_CHANGE" | "PROGRAM_CHANGE", channel: number, number: number}} Control
- * @typedef {{control: Control, gesture: "SHORT" | "LONG" | "DOUBLE", action: string, number: number}} Assignment
+ * @typedef {{control: Control, gesture: "SHORT" | "LONG" | "DOUBLE" | "RELEASE" | "EACH", action: string, number: number}} Assignment
  */
 
 import { Actions } from "./actions.js";
@@ -89,12 +89,15 @@ export class Controls extends EventTarget {
     }
     press.down = down;
     const plain = gestures.get("SHORT");
-    if (plain && Actions.isHeld(plain.action)) {
+    if (gestures.has("EACH")) {
+      this.actions.act(gestures.get("EACH"), own);
+    } else if (plain && Actions.isHeld(plain.action)) {
       this.actions.hold(plain, down, own);
     } else if (down) {
       this.#goesDown(press, gestures, own);
     } else {
       this.#comesUp(press, gestures);
+      this.actions.act(gestures.get("RELEASE"), own);
     }
   }
 

@@ -33,13 +33,13 @@ const KEYS = {
 /** Words of more letters than this are written smaller. */
 const LONG = 27;
 
-const GESTURES = { SHORT: "", LONG: "long: ", DOUBLE: "twice: " };
+const GESTURES = { SHORT: "", LONG: "long: ", DOUBLE: "twice: ", RELEASE: "let go: ", EACH: "" };
 
 /**
  * The pedals, as they are assigned, and what each will do next, in the engine's words. A finger on one does at
  * once what a short press of the pedal does.
  *
- * @typedef {{gesture: "SHORT" | "LONG" | "DOUBLE", action: string, number: number, words: string}} Gesture
+ * @typedef {{gesture: "SHORT" | "LONG" | "DOUBLE" | "RELEASE" | "EACH", action: string, number: number, words: string}} Gesture
  */
 export class Footboard {
   constructor(stage) {

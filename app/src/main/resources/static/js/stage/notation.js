@@ -191,7 +191,7 @@ function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
       const y = 2 * PAD + rows.of(pitch) * step + (step - thick) / 2;
       const x = scale(meant);
       const stop = Math.min(meant + length, end);
-      const least = drums ? thick * 0.9 : 6;
+      const least = drums ? thick : 6;
       const look = {
         y,
         height: thick,

@@ -1,4 +1,4 @@
-import { on } from "./fields.js";
+import { on, put } from "./fields.js";
 
 /** The part of Setup in which controls are taught: choose the action, move the control, done. */
 export class Teaching {
@@ -8,6 +8,8 @@ export class Teaching {
     on("teach", "click", () => this.#teach());
     on("teach-anew", "click", () => this.#give("It has been given anew."));
     on("teach-leave", "click", () => this.#rest());
+    on("controls-name", "change", ({ target }) => this.#rename(target.value));
+    on("controls-ready", "click", () => this.stage.connection.ask({ controls: "ready" }));
     on("controls-out", "click", () => this.#export());
     on("controls-in", "change", ({ target }) => this.#import(target));
     on("setup-dialog", "close", () => this.#rest());
@@ -22,7 +24,7 @@ export class Teaching {
       return;
     }
     this.drawn = map;
-    document.getElementById("controls-name").textContent = map.name;
+    put("controls-name", map.name);
     const rows = [...map.assignments].sort((a, b) => worded(a.control).localeCompare(worded(b.control)));
     document
       .getElementById("assignments")
@@ -102,6 +104,10 @@ export class Teaching {
   #send(assignments) {
     const { map } = this.stage.controls;
     this.stage.connection.ask({ controls: { ...map, assignments } });
+  }
+
+  #rename(name) {
+    this.stage.connection.ask({ controls: { ...this.stage.controls.map, name } });
   }
 
   #export() {

@@ -96,6 +96,8 @@ class HandsFreeTest extends DemoNight {
     press(devices, 3);
     first.locator("#teach-anew").click();
     assertThat(first.locator("#teach-words")).containsText("given anew");
+    first.locator("#controls-name").fill("Harbour feet");
+    first.locator("#controls-name").press("Enter");
     first.locator("#setup-dialog [data-close]").click();
     assertThat(first.locator("#click")).hasText("click on");
     press(devices, 3);
@@ -108,6 +110,12 @@ class HandsFreeTest extends DemoNight {
                     "() => ancora.controls.map.assignments.filter((a) => a.action === 'CLICK').length")
                 .toString())
         .isEqualTo("1");
+    first.locator("#setup").click();
+    first.locator("[data-tab=controls]").click();
+    assertThat(first.locator("#controls-name")).hasValue("Harbour feet");
+    first.locator("#controls-ready").click();
+    assertThat(first.locator("#controls-name")).hasValue("stand-in devices");
+    assertThat(words(first, "NEXT_SECTION")).hasText("no section comes next");
   }
 
   /** Notes of a clip of a part, as [pitch, place], by pitch and place. */

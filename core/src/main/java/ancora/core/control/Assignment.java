@@ -17,7 +17,12 @@ public record Assignment(Control control, Gesture gesture, Action action, int nu
   public enum Gesture {
     SHORT("short press"),
     LONG("long press"),
-    DOUBLE("double press");
+    DOUBLE("double press"),
+    RELEASE("letting go"),
+    /**
+     * For a pedal that latches: it sends one thing when it is trodden on, another the next time.
+     */
+    EACH("each change, if it latches");
 
     private final String words;
 
@@ -38,6 +43,10 @@ public record Assignment(Control control, Gesture gesture, Action action, int nu
             || action.hold() == Action.Hold.NUMBERED,
         "“%s” needs the control for itself: give it a short press.",
         action.words());
+    Refusal.unless(
+        control.kind() != Control.Kind.PROGRAM_CHANGE
+            || gesture != Gesture.RELEASE && gesture != Gesture.EACH,
+        "A program change is over at once: give it a short press.");
   }
 
   /** What it does, in words. */

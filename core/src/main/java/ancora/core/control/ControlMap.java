@@ -73,6 +73,10 @@ public record ControlMap(int format, String name, List<Assignment> assignments) 
           taken.add(List.of(a.control(), a.gesture())),
           "One control cannot do two things by a %s: choose one of them.",
           a.gesture().words());
+      Refusal.unless(
+          a.gesture() != Gesture.EACH
+              || assignments.stream().filter(o -> o.control().equals(a.control())).count() == 1,
+          "A control that latches does one thing only: take the others off it.");
     }
   }
 

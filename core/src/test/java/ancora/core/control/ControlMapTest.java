@@ -83,6 +83,15 @@ class ControlMapTest {
         .hasMessageContaining("short press");
     assertThatThrownBy(() -> new Assignment(PEDAL, Gesture.SHORT, Action.ARM, 27))
         .isInstanceOf(Refusal.class);
+    Assignment each = new Assignment(PEDAL, Gesture.EACH, Action.PEEL, 0);
+    assertThatThrownBy(() -> new ControlMap(1, "x", List.of(main, each)))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("one thing only");
+    assertThat(new ControlMap(1, "x", List.of(each)).pedals()).hasSize(6);
+    Control program = new Control("board", Kind.PROGRAM_CHANGE, 0, 3);
+    assertThatThrownBy(() -> new Assignment(program, Gesture.RELEASE, Action.MAIN, 0))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("over at once");
     assertThatThrownBy(() -> new Control("", Kind.NOTE, 0, 60)).isInstanceOf(Refusal.class);
     assertThatThrownBy(() -> new Control("x", Kind.NOTE, 16, 60)).isInstanceOf(Refusal.class);
     assertThatThrownBy(() -> new Control("x", Kind.NOTE, 0, 128)).isInstanceOf(Refusal.class);
