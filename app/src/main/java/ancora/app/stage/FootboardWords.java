@@ -14,20 +14,8 @@ import java.util.Set;
 /** What each pedal does when it is pressed next, in words: what the engine forecasts, spoken. */
 final class FootboardWords {
 
-  /** What the Stage's own buttons and keys do is told whether or not a pedal does it too. */
-  private static final List<Action> OF_THE_STAGE =
-      List.of(
-          Action.MAIN,
-          Action.PEEL,
-          Action.RESTORE,
-          Action.CLEAR,
-          Action.START_STOP,
-          Action.NEXT_SECTION,
-          Action.TACET,
-          Action.HAND_OFF,
-          Action.UNDO,
-          Action.KEEP,
-          Action.STOP_ALL);
+  /** What the Stage has words for whether or not a pedal does it too. */
+  private static final List<Action> OF_THE_STAGE = List.of(Action.MAIN, Action.KEEP);
 
   /** Ways of recording: one at a time. */
   private static final Set<Action> WAYS =

@@ -43,8 +43,6 @@ public record Part(
 
   public Part {
     shelf = List.copyOf(shelf);
-    // shows kept before parts could sound outside have none
-    output = output == null ? Optional.empty() : output;
     name = Names.checked("part", name);
     Refusal.unless(pennant >= 0 && pennant < PENNANTS, "There are pennants 0 to 15.");
   }
