@@ -84,22 +84,15 @@ export class Outside {
   /** @param {object} message what the audio thread is told, as `house/sound.js` has it */
   receive(message) {
     const now = this.#present();
-    const byHand = message.down !== undefined || message.up !== undefined || Boolean(message.move);
+    let byHand = false;
     if (message.plan) {
       this.map = message.plan.rolling ? new TempoMap(message.plan.anchors) : null;
       this.player.setPlan(message.plan, now);
-    } else if (message.down !== undefined) {
-      this.player.handDown(message.part, message.down, message.velocity, now, message.at ?? now);
-    } else if (message.press) {
-      this.player.handPresses(message.part, message.press, message.velocity);
-    } else if (message.move) {
-      const [kind, number, value] = message.move;
-      this.player.handMoves(message.part, kind, number, value, now);
-    } else if (message.up !== undefined) {
-      this.player.handUp(message.part, message.up, now);
     } else if (message.panic) {
       this.player.panic(now);
       this.outputs.forEach((output) => this.#silence(output));
+    } else {
+      byHand = this.player.takeHands(message, now, message.at ?? now);
     }
     this.#send(this.player.pending.splice(0), byHand);
     this.#schedule();

@@ -139,6 +139,28 @@ export class Player {
     this.voices.handUp(this.pending, now, part, pitch);
   }
 
+  /**
+   * What the page tells of hands: a key down, up, or pressed more or less, or a controller moved.
+   *
+   * @param {{part: number, down?: number, velocity?: number, press?: number, move?: number[], up?: number}} message
+   * @param {number} pressed the instant at which a key went down
+   * @returns {boolean} whether it was of hands
+   */
+  takeHands({ part, down, velocity, press, move, up }, now, pressed) {
+    if (down !== undefined) {
+      this.handDown(part, down, velocity, now, pressed);
+    } else if (press !== undefined) {
+      this.handPresses(part, press, velocity);
+    } else if (move) {
+      this.handMoves(part, ...move, now);
+    } else if (up !== undefined) {
+      this.handUp(part, up, now);
+    } else {
+      return false;
+    }
+    return true;
+  }
+
   /** Everything ends; what is due later sounds again. */
   panic(now) {
     this.voices.endAll(this.pending, now);

@@ -69,19 +69,12 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.instrument(CLICK).gain = message.plan.click.gain;
     } else if (message.sound) {
       this.wantSound(message.part, message.sound);
-    } else if (message.down !== undefined) {
-      const pressed = (message.at ?? now + this.clock.epoch) - this.clock.epoch;
-      this.player.handDown(message.part, message.down, message.velocity, now, pressed);
-    } else if (message.press) {
-      this.player.handPresses(message.part, message.press, message.velocity);
-    } else if (message.move) {
-      const [kind, number, value] = message.move;
-      this.player.handMoves(message.part, kind, number, value, now);
-    } else if (message.up !== undefined) {
-      this.player.handUp(message.part, message.up, now);
     } else if (message.panic) {
       this.player.panic(now);
       this.instruments.forEach((instrument) => instrument.fadeOut());
+    } else {
+      const pressed = message.at === undefined ? now : message.at - this.clock.epoch;
+      this.player.takeHands(message, now, pressed);
     }
   }
 
