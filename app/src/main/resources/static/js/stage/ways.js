@@ -7,11 +7,11 @@ import { on } from "./fields.js";
 export class Ways {
   constructor(stage) {
     this.stage = stage;
-    on("way-replace", "pointerdown", (event) => this.replace(event.timeStamp));
-    on("way-takes", "pointerdown", (event) => this.takes(event.timeStamp));
-    on("way-punch", "pointerdown", (event) => this.punch(event.timeStamp));
+    on("way-replace", "pointerdown", (event) => this.act("REPLACE", event.timeStamp));
+    on("way-takes", "pointerdown", (event) => this.act("TAKES", event.timeStamp));
+    on("way-punch", "pointerdown", (event) => this.act("PUNCH", event.timeStamp));
     on("way-repeat", "pointerdown", (event) => this.repeat(event.timeStamp));
-    on("way-keep", "pointerdown", (event) => this.keep(event.timeStamp));
+    on("way-keep", "pointerdown", (event) => this.act("KEEP", event.timeStamp));
     on("way-erase", "pointerdown", (event) => {
       event.target.setPointerCapture(event.pointerId);
       this.erase(true, event.timeStamp);
@@ -44,19 +44,9 @@ export class Ways {
     }
   }
 
-  replace(own) {
-    const is = this.stage.state.armedPart?.overdub?.mode === "replace";
-    this.stage.connection.do({ do: "replace", on: !is }, own);
-  }
-
-  takes(own) {
-    const is = this.stage.state.armedPart?.overdub?.mode === "takes";
-    this.stage.connection.do({ do: "takes", on: !is }, own);
-  }
-
-  /** On, in the bar that sounds then, and off. */
-  punch(own) {
-    this.stage.actions.act({ action: "PUNCH", number: 0 }, own);
+  /** On or off, as the engine finds it: replace, takes, punch; and keep. */
+  act(action, own) {
+    this.stage.actions.act({ action, number: 0 }, own);
   }
 
   repeat(own) {
@@ -74,10 +64,6 @@ export class Ways {
     }
   }
 
-  keep(own) {
-    this.stage.connection.do({ do: "keep", ofLoopLength: false, cue: false }, own);
-  }
-
   #repeatOn(own) {
     const grid = document.getElementById("repeat-grid").value;
     const swing = this.stage.state.armedPart?.inputGrid.swing ?? 50;
@@ -87,11 +73,11 @@ export class Ways {
   /** Erase lasts as long as its key is down. */
   #wireKeys() {
     const acts = {
-      F2: (own) => this.replace(own),
-      F3: (own) => this.takes(own),
+      F2: (own) => this.act("REPLACE", own),
+      F3: (own) => this.act("TAKES", own),
       F4: (own) => this.erase(true, own),
       F6: (own) => this.repeat(own),
-      F7: (own) => this.punch(own),
+      F7: (own) => this.act("PUNCH", own),
     };
     addEventListener("keydown", (event) => {
       const act = acts[event.key];

@@ -54,14 +54,8 @@ final class Acting {
               : new Command.PunchHere();
       case BREATHER -> breather(stage.show().recording());
       case NOTE_REPEAT ->
-          stage.hands().repeat().isPresent()
-              ? new Command.RepeatOff()
-              : new Command.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, NoteRepeat.STRAIGHT));
-      case NOTE_REPEAT_HELD ->
-          new Command.RepeatNotes(
-              new NoteRepeat(number == 0 ? Grid.SIXTEENTH : grid(number), NoteRepeat.STRAIGHT));
-      case REPEAT_GRID ->
-          new Command.RepeatNotes(new NoteRepeat(grid(number), NoteRepeat.STRAIGHT));
+          stage.hands().repeat().isPresent() ? new Command.RepeatOff() : repeat(number);
+      case NOTE_REPEAT_HELD, REPEAT_GRID -> repeat(number);
       case START_STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
       case STOP_ALL -> new Command.StopAll();
       case PANIC -> new Command.Panic();
@@ -133,11 +127,13 @@ final class Acting {
     return new Command.SetBalance(part.id(), balance.withSolo(!balance.solo()));
   }
 
-  private static Grid grid(int number) {
+  /** Keys repeat on a grid by its number, from 1; on sixteenths for 0. */
+  private static Command repeat(int number) {
     List<Grid> grids = NoteRepeat.GRIDS;
     Refusal.unless(
         number <= grids.size(), "There are %s grids: 1 is %s.", grids.size(), grids.get(0).words());
-    return grids.get(Math.max(1, number) - 1);
+    Grid grid = number == 0 ? Grid.SIXTEENTH : grids.get(number - 1);
+    return new Command.RepeatNotes(new NoteRepeat(grid, NoteRepeat.STRAIGHT));
   }
 
   /** A part by its place, from 1; the armed one for 0. */
