@@ -12,7 +12,7 @@ import ancora.core.engine.History;
 import ancora.core.engine.Stage;
 import ancora.core.show.Click;
 import ancora.core.show.Master;
-import ancora.core.show.Names;
+import ancora.core.Names;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;

@@ -1,9 +1,9 @@
 package ancora.core.clip;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
-import ancora.core.show.Names;
 import ancora.core.time.EntryUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -16,16 +16,15 @@ import java.util.stream.Stream;
  * A loop of notes: material on an unbounded axis, of which a window goes round.
  *
  * @param id within the show
- * @param letter a, b, c …: its place on the shelf
+ * @param letter a, b, c … z, aa, ab …: its place on the shelf
  * @param name as the performer calls it; empty if it has no name but its letter
  * @param window the stretch that loops
  * @param unit the unit of its length
  * @param recordedAt A: the tick of the transport at which it was recorded
  * @param manner how it comes in and goes round
- * @param take which of its versions this is
- * @param others its other takes, by number
- * @param layers oldest first
- * @param peeled layers taken off, the one taken off last at the end
+ * @param takes its versions, by rising number
+ * @param heard numbers of the takes that were heard, the one that is heard now at the end
+ * @param nextTake the number that the next take gets; none is used twice
  */
 public record Clip(
     ClipId id,
@@ -35,22 +34,23 @@ public record Clip(
     EntryUnit unit,
     long recordedAt,
     Manner manner,
-    Take.Head take,
-    List<Take> others,
-    List<Layer> layers,
-    List<Layer> peeled) {
+    List<Take> takes,
+    List<Integer> heard,
+    int nextTake) {
 
-  /** A clip is refused more notes than this. */
+  /** A take is refused more notes than this. */
   public static final int MOST_NOTES = 4000;
 
-  /** A clip is refused more moves of controllers than this. */
+  /** A take is refused more moves of controllers than this. */
   public static final int MOST_MOVES = 20_000;
 
   public Clip {
     name = Names.checkedOrEmpty("clip", name);
-    others = List.copyOf(others);
-    layers = List.copyOf(layers);
-    peeled = List.copyOf(peeled);
+    takes = List.copyOf(takes);
+    heard = List.copyOf(heard);
+    if (heard.isEmpty()) {
+      throw new IllegalArgumentException("no take of clip " + letter + " is heard");
+    }
   }
 
   /** A clip with one layer, in whole bars, recorded from the transport's start. */
@@ -68,23 +68,40 @@ public record Clip(
         EntryUnit.BAR,
         window.start(),
         Manner.DEFAULT,
-        Take.Head.FIRST,
-        List.of(),
-        List.of(layer),
-        List.of());
+        List.of(Take.of(1, List.of(layer))),
+        List.of(1),
+        2);
   }
 
+  /** The take that is heard. */
+  public Take take() {
+    return take(heard.get(heard.size() - 1));
+  }
+
+  /** A take by its number; refuses one that is not there. */
+  public Take take(int number) {
+    return findTake(number)
+        .orElseThrow(
+            () -> new Refusal("Clip " + letter + " has no take " + number + ": choose another."));
+  }
+
+  public Optional<Take> findTake(int number) {
+    return takes.stream().filter(take -> take.number() == number).findFirst();
+  }
+
+  /** The notes that sound. */
   public Stream<Note> notes() {
-    return layers.stream().flatMap(layer -> layer.notes().stream());
+    return take().sounding();
   }
 
+  /** How many notes sound. */
   public int noteCount() {
-    return layers.stream().mapToInt(layer -> layer.notes().size()).sum();
+    return (int) notes().count();
   }
 
-  /** What controllers do, in all layers. */
+  /** What controllers do. */
   public Stream<Move> moves() {
-    return layers.stream().flatMap(layer -> layer.moves().stream());
+    return take().soundingMoves();
   }
 
   /** Whether the sustain pedal is down somewhere. */
@@ -92,193 +109,139 @@ public record Clip(
     return notes().anyMatch(Note::isPedal);
   }
 
-  /** The newest layer. */
-  public Layer newest() {
-    return layers.get(layers.size() - 1);
-  }
-
-  public Optional<Layer> layer(int number) {
-    return layers.stream().filter(layer -> layer.number() == number).findFirst();
-  }
-
-  /** The number that the next layer gets. */
-  public int nextLayerNumber() {
-    return layers.stream().mapToInt(Layer::number).max().orElse(0) + 1;
-  }
-
-  public Clip withLayers(List<Layer> newLayers) {
-    return new Clip(
-        id, letter, name, window, unit, recordedAt, manner, take, others, newLayers, peeled);
-  }
-
-  public Clip withPeeled(List<Layer> newPeeled) {
-    return new Clip(
-        id, letter, name, window, unit, recordedAt, manner, take, others, layers, newPeeled);
+  /** The layers of the take that is heard, those that are on. */
+  public List<Layer> layers() {
+    return take().layers();
   }
 
   public Clip withLetter(String newLetter) {
     return new Clip(
-        id, newLetter, name, window, unit, recordedAt, manner, take, others, layers, peeled);
+        id, newLetter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   public Clip withName(String newName) {
     return new Clip(
-        id, letter, newName, window, unit, recordedAt, manner, take, others, layers, peeled);
+        id, letter, newName, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   public Clip withWindow(LoopWindow newWindow) {
     return new Clip(
-        id, letter, name, newWindow, unit, recordedAt, manner, take, others, layers, peeled);
+        id, letter, name, newWindow, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   public Clip withManner(Manner newManner) {
     return new Clip(
-        id, letter, name, window, unit, recordedAt, newManner, take, others, layers, peeled);
+        id, letter, name, window, unit, recordedAt, newManner, takes, heard, nextTake);
   }
 
-  /** This music with what another clip is called and how it behaves. */
-  public Clip calledAs(Clip other) {
-    return withLetter(other.letter).withName(other.name).withManner(other.manner);
-  }
-
-  public Clip withTakes(Take.Head active, List<Take> otherTakes) {
+  /** This clip with other takes; of those that were heard, only those count that are there. */
+  public Clip withTakes(List<Take> newTakes) {
+    List<Take> sorted = newTakes.stream().sorted(Comparator.comparingInt(Take::number)).toList();
+    List<Integer> still =
+        heard.stream().filter(n -> sorted.stream().anyMatch(t -> t.number() == n)).toList();
+    int last = sorted.get(sorted.size() - 1).number();
     return new Clip(
-        id, letter, name, window, unit, recordedAt, manner, active, otherTakes, layers, peeled);
+        id,
+        letter,
+        name,
+        window,
+        unit,
+        recordedAt,
+        manner,
+        sorted,
+        still.isEmpty() ? List.of(last) : still,
+        Math.max(nextTake, last + 1));
+  }
+
+  /** This clip with other layers in the take that is heard. */
+  public Clip withLayers(List<Layer> layers) {
+    return mapHeard(take -> Take.of(take.number(), layers));
+  }
+
+  /** This clip under another id. */
+  public Clip withId(ClipId newId) {
+    return new Clip(
+        newId, letter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   /** This clip as it was recorded at a tick, in some unit of length. */
   public Clip withRecorded(long tick, EntryUnit lengthUnit) {
     return new Clip(
-        id, letter, name, window, lengthUnit, tick, manner, take, others, layers, peeled);
+        id, letter, name, window, lengthUnit, tick, manner, takes, heard, nextTake);
   }
 
-  /** This clip with a layer as a change makes it; it is begun if there is none of that number. */
-  public Clip mapLayer(int layerNumber, UnaryOperator<Layer> change) {
-    List<Layer> next = new ArrayList<>(layers);
-    for (int i = 0; i < next.size(); i++) {
-      if (next.get(i).number() == layerNumber) {
-        next.set(i, change.apply(next.get(i)));
-        return withLayers(next);
-      }
-    }
-    next.add(change.apply(Layer.empty(layerNumber)));
-    return withLayers(next);
+  /** This clip with another of its takes heard; refuses one that it does not have. */
+  public Clip withHeard(int number) {
+    take(number);
+    List<Integer> next = new ArrayList<>(heard);
+    next.removeIf(n -> n == number);
+    next.add(number);
+    return new Clip(id, letter, name, window, unit, recordedAt, manner, takes, next, nextTake);
   }
 
-  /** This clip without layers that have nothing in them. */
-  public Clip withoutEmptyLayers() {
-    return withLayers(layers.stream().filter(layer -> !layer.isEmpty()).toList());
+  /** This clip with a take in it, or in the place of the one with its number. */
+  public Clip with(Take take) {
+    List<Take> next = new ArrayList<>(takes);
+    next.removeIf(t -> t.number() == take.number());
+    next.add(take);
+    return withTakes(next);
   }
 
-  /** This clip with a note in a layer, which is begun if there is none of that number. */
-  public Clip withNote(int layerNumber, Note note) {
-    Refusal.unless(
-        noteCount() < MOST_NOTES,
-        "Clip %s is full with %s notes: record into another one.",
-        letter,
-        MOST_NOTES);
-    return mapLayer(layerNumber, layer -> layer.with(note));
+  /** This clip without a take; of those that are left, the one heard before is heard. */
+  public Clip without(int number) {
+    return withTakes(takes.stream().filter(take -> take.number() != number).toList());
+  }
+
+  /** This clip with one of its takes changed. */
+  public Clip mapTake(int number, UnaryOperator<Take> change) {
+    return withTakes(
+        takes.stream().map(t -> t.number() == number ? change.apply(t) : t).toList());
+  }
+
+  /** This clip with the take that is heard changed. */
+  public Clip mapHeard(UnaryOperator<Take> change) {
+    return mapTake(take().number(), change);
+  }
+
+  /** This clip with each take changed. */
+  public Clip mapTakes(UnaryOperator<Take> change) {
+    return withTakes(takes.stream().map(change).toList());
+  }
+
+  /** All that is here, be it on or off, in every take. */
+  public Stream<Layer> allLayers() {
+    return takes.stream().flatMap(Take::allLayers);
+  }
+
+  /** Whether a note is here, be it on or off, in any take. */
+  public boolean holds(long noteId) {
+    return takes.stream().anyMatch(take -> take.holds(noteId));
+  }
+
+  /** This clip with one note changed, be it on or off, in any take. */
+  public Clip mapNote(long noteId, UnaryOperator<Note> change) {
+    return mapTakes(
+        take ->
+            take.holds(noteId)
+                ? take.mapLayers(
+                    layer ->
+                        layer.holds(noteId)
+                            ? layer.map(note -> note.id() == noteId ? change.apply(note) : note)
+                            : layer)
+                : take);
   }
 
   /** This clip without a note; a layer that is empty then goes too. */
   public Clip withoutNote(long noteId) {
-    return withLayers(
-        layers.stream()
-            .map(layer -> layer.holds(noteId) ? layer.where(note -> note.id() != noteId) : layer)
-            .filter(layer -> !layer.isEmpty())
-            .toList());
-  }
-
-  /** All that is here, be it on or peeled off, in every take. */
-  public Stream<Layer> allLayers() {
-    return Stream.concat(
-        Stream.concat(layers.stream(), peeled.stream()),
-        others.stream().flatMap(t -> Stream.concat(t.layers().stream(), t.peeled().stream())));
-  }
-
-  /** Whether a note is here, be it on or peeled off, in any take. */
-  public boolean holds(long noteId) {
-    return allLayers().anyMatch(layer -> layer.holds(noteId));
-  }
-
-  /** This clip with one note changed, be it on or peeled off, in any take. */
-  public Clip mapNote(long noteId, UnaryOperator<Note> change) {
-    return withLayers(mapNote(layers, noteId, change))
-        .withPeeled(mapNote(peeled, noteId, change))
-        .withTakes(
-            take,
-            others.stream()
-                .map(
-                    t ->
-                        new Take(
-                            t.head(),
-                            mapNote(t.layers(), noteId, change),
-                            mapNote(t.peeled(), noteId, change)))
-                .toList());
-  }
-
-  /** This clip with each note of the take that is heard changed, be it on or peeled off. */
-  public Clip mapNotes(UnaryOperator<Note> change) {
-    return withLayers(layers.stream().map(layer -> layer.map(change)).toList())
-        .withPeeled(peeled.stream().map(layer -> layer.map(change)).toList());
-  }
-
-  /** This clip with each move changed, be it on or peeled off. */
-  public Clip mapMoves(UnaryOperator<Move> change) {
-    return withLayers(layers.stream().map(layer -> layer.mapMoves(change)).toList())
-        .withPeeled(peeled.stream().map(layer -> layer.mapMoves(change)).toList());
-  }
-
-  /** All takes, this one among them, by number. */
-  public List<Take> takes() {
-    return Stream.concat(Stream.of(new Take(take, layers, peeled)), others.stream())
-        .sorted(Comparator.comparingInt(t -> t.head().number()))
-        .toList();
-  }
-
-  /** This clip with another of its takes heard; refuses one that it does not have. */
-  public Clip withActive(int number) {
-    if (number == take.number()) {
-      return this;
-    }
-    Take next =
-        others.stream()
-            .filter(t -> t.head().number() == number)
-            .findFirst()
-            .orElseThrow(
-                () ->
-                    new Refusal("Clip " + letter + " has no take " + number + ": choose another."));
-    List<Take> rest = takes().stream().filter(t -> !t.equals(next)).toList();
-    return withTakes(next.head(), rest).withLayers(next.layers()).withPeeled(next.peeled());
-  }
-
-  /** Takes off the newest layer; refuses to take off the first recording, and where none is on. */
-  public Clip peel() {
-    boolean first = layers.size() == 1 && layers.get(0).number() == 1;
-    Refusal.unless(
-        !layers.isEmpty() && !first,
-        "Only the first recording is left in %s: clear takes it off.",
-        letter);
-    List<Layer> off = new ArrayList<>(peeled);
-    off.add(newest());
-    return withLayers(layers.subList(0, layers.size() - 1)).withPeeled(off);
-  }
-
-  /** Puts back the layer peeled off last; refuses if there is none. */
-  public Clip restore() {
-    Refusal.unless(!peeled.isEmpty(), "Nothing has been peeled off %s.", letter);
-    List<Layer> on = new ArrayList<>(layers);
-    on.add(peeled.get(peeled.size() - 1));
-    return withLayers(on).withPeeled(peeled.subList(0, peeled.size() - 1));
-  }
-
-  private static List<Layer> mapNote(List<Layer> in, long noteId, UnaryOperator<Note> change) {
-    return in.stream()
-        .map(
-            layer ->
-                layer.holds(noteId)
-                    ? layer.map(note -> note.id() == noteId ? change.apply(note) : note)
-                    : layer)
-        .toList();
+    return mapTakes(
+        take ->
+            take.holds(noteId)
+                ? take.mapLayers(
+                        layer ->
+                            layer.holds(noteId)
+                                ? layer.where(note -> note.id() != noteId)
+                                : layer)
+                    .withoutEmptyLayers()
+                : take);
   }
 }

@@ -3,52 +3,98 @@ package ancora.core.clip;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
+import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 
 /**
- * What was added in one pass.
+ * What one pass or mend adds to a take, and what it takes out of the layers below it.
  *
  * @param number 1 for the first recording, then upwards in the order in which layers were begun
- * @param notes in the order in which they were played
- * @param moves of controllers, in the order in which they were made
+ * @param notes that it adds, by rising id: in the order in which they were played
+ * @param moves of controllers that it adds, in the order in which they were made
+ * @param notesOut ids of the notes that it takes out, rising
+ * @param movesOut ids of the moves that it takes out, rising
  */
-public record Layer(int number, List<Note> notes, List<Move> moves) {
+public record Layer(
+    int number, List<Note> notes, List<Move> moves, List<Long> notesOut, List<Long> movesOut) {
 
   public Layer {
     notes = List.copyOf(notes);
     moves = List.copyOf(moves);
+    notesOut = List.copyOf(notesOut);
+    movesOut = List.copyOf(movesOut);
   }
 
-  /** A layer in which no controller moves. */
+  /** A layer in which no controller moves, and that takes nothing out. */
   public Layer(int number, List<Note> notes) {
-    this(number, notes, List.of());
+    this(number, notes, List.of(), List.of(), List.of());
   }
 
   /** A layer with nothing in it yet. */
   public static Layer empty(int number) {
-    return new Layer(number, List.of(), List.of());
+    return new Layer(number, List.of());
   }
 
+  /** Whether it neither adds nor takes out. */
   public boolean isEmpty() {
-    return notes.isEmpty() && moves.isEmpty();
+    return notes.isEmpty() && moves.isEmpty() && notesOut.isEmpty() && movesOut.isEmpty();
   }
 
+  /** Whether it takes anything out. */
+  public boolean takesOut() {
+    return !notesOut.isEmpty() || !movesOut.isEmpty();
+  }
+
+  /** This layer with one more note, at its place among the ids. */
   public Layer with(Note note) {
-    return withNotes(appended(notes, note));
+    int place = notes.size();
+    while (place > 0 && notes.get(place - 1).id() > note.id()) {
+      place--;
+    }
+    List<Note> next = new ArrayList<>(notes.size() + 1);
+    next.addAll(notes);
+    next.add(place, note);
+    return withNotes(next);
   }
 
   public Layer with(Move move) {
-    return withMoves(appended(moves, move));
+    List<Move> next = new ArrayList<>(moves.size() + 1);
+    next.addAll(moves);
+    next.add(move);
+    return withMoves(next);
   }
 
   public Layer withNotes(List<Note> newNotes) {
-    return new Layer(number, newNotes, moves);
+    return new Layer(number, newNotes, moves, notesOut, movesOut);
   }
 
   public Layer withMoves(List<Move> newMoves) {
-    return new Layer(number, notes, newMoves);
+    return new Layer(number, notes, newMoves, notesOut, movesOut);
+  }
+
+  public Layer withNumber(int newNumber) {
+    return new Layer(newNumber, notes, moves, notesOut, movesOut);
+  }
+
+  /** This layer that takes out just these. */
+  public Layer withOut(Collection<Long> noteIds, Collection<Long> moveIds) {
+    return new Layer(number, notes, moves, rising(noteIds), rising(moveIds));
+  }
+
+  /** This layer that takes out some more. */
+  public Layer takingOut(Collection<Long> noteIds, Collection<Long> moveIds) {
+    return withOut(joined(notesOut, noteIds), joined(movesOut, moveIds));
+  }
+
+  /** This layer that takes out some less. */
+  public Layer puttingBack(Collection<Long> noteIds, Collection<Long> moveIds) {
+    return withOut(
+        notesOut.stream().filter(id -> !noteIds.contains(id)).toList(),
+        movesOut.stream().filter(id -> !moveIds.contains(id)).toList());
   }
 
   public Layer map(UnaryOperator<Note> change) {
@@ -68,13 +114,24 @@ public record Layer(int number, List<Note> notes, List<Move> moves) {
   }
 
   public boolean holds(long noteId) {
-    return notes.stream().anyMatch(note -> note.id() == noteId);
+    for (Note note : notes) {
+      if (note.id() == noteId) {
+        return true;
+      }
+    }
+    return false;
   }
 
-  private static <T> List<T> appended(List<T> list, T one) {
-    List<T> next = new ArrayList<>(list.size() + 1);
-    next.addAll(list);
-    next.add(one);
-    return next;
+  /** Layers by rising number. */
+  static final Comparator<Layer> BY_NUMBER = Comparator.comparingInt(Layer::number);
+
+  private static List<Long> joined(List<Long> some, Collection<Long> more) {
+    List<Long> all = new ArrayList<>(some);
+    all.addAll(more);
+    return all;
+  }
+
+  private static List<Long> rising(Collection<Long> ids) {
+    return List.copyOf(new TreeSet<>(ids));
   }
 }

@@ -4,9 +4,14 @@ import ancora.core.Refusal;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.stream.Stream;
 
-/** What a performer may do to a clip's window, or which of its takes is heard. */
+/** What a performer may do to a clip's window. It holds for all takes, and layers that are off. */
 public sealed interface Reshaping {
 
   /** Nothing is moved farther than this, in ticks. */
@@ -29,7 +34,7 @@ public sealed interface Reshaping {
     public ToWindow {
       Refusal.unless(
           length >= 1 && length <= FARTHEST && Math.abs(start) <= FARTHEST,
-          "A loop is a whole number of its units long, at least one, and lies within reach.");
+          "A loop is a whole number of beats long, or half or a quarter of one, within reach.");
     }
 
     @Override
@@ -44,13 +49,14 @@ public sealed interface Reshaping {
   record Halve() implements Reshaping {
     @Override
     public Clip apply(Clip clip, long nextId) {
+      Refusal.unless(clip.window().length() % 2 == 0, "This loop has no half.");
       return new ToWindow(clip.window().start(), clip.window().length() / 2).apply(clip, nextId);
     }
   }
 
   /**
-   * Twice as long: the second half is the material that is there, as after a halving, or else a
-   * copy of the first.
+   * Twice as long: in each take the second half is the material that is there, as after a halving,
+   * or else a copy of the first.
    */
   record Twice() implements Reshaping {
     @Override
@@ -58,32 +64,79 @@ public sealed interface Reshaping {
       LoopWindow once = clip.window();
       LoopWindow twice = new LoopWindow(once.start(), 2 * once.length());
       LoopWindow second = new LoopWindow(once.end(), once.length());
-      if (clip.notes().anyMatch(note -> second.contains(note.meant()))) {
-        return clip.withWindow(twice);
-      }
-      List<Layer> layers = new ArrayList<>();
+      List<Take> takes = new ArrayList<>();
       long id = nextId;
-      for (Layer layer : clip.layers()) {
-        Layer copied = layer;
-        for (Move move : layer.moves()) {
-          if (once.contains(move.place())) {
-            copied = copied.with(move.withPlace(move.place() + once.length()));
-          }
+      for (Take take : clip.takes()) {
+        if (take.sounding().anyMatch(note -> second.contains(note.meant()))) {
+          takes.add(take);
+          continue;
         }
-        for (Note note : layer.notes()) {
-          if (once.contains(note.meant())) {
-            copied = copied.with(note.withId(id++).meantAt(note.meant() + once.length()));
-          }
-        }
-        layers.add(copied);
+        Copies copies = new Copies(once, id, take.nextMove());
+        takes.add(copies.of(take));
+        id = copies.nextId;
       }
-      Clip doubled = clip.withLayers(layers).withWindow(twice);
+      Clip doubled = clip.withTakes(takes).withWindow(twice);
       Refusal.unless(
-          doubled.noteCount() <= Clip.MOST_NOTES,
+          doubled.takes().stream().allMatch(take -> take.noteCount() <= Clip.MOST_NOTES),
           "Clip %s would have more than %s notes: thin it first.",
           clip.letter(),
           Clip.MOST_NOTES);
       return doubled;
+    }
+  }
+
+  /** Copies of what lies in a window, behind it; what a layer takes out, it takes out of both. */
+  final class Copies {
+    private final LoopWindow once;
+    private final Map<Long, Long> notes = new HashMap<>();
+    private final Map<Long, Long> moves = new HashMap<>();
+    private long nextId;
+    private long nextMove;
+
+    private Copies(LoopWindow once, long nextId, long nextMove) {
+      this.once = once;
+      this.nextId = nextId;
+      this.nextMove = nextMove;
+    }
+
+    private Take of(Take take) {
+      Take copied = take.mapLayers(this::of);
+      return copied
+          .mapLayers(
+              layer ->
+                  layer.takingOut(copied(layer.notesOut(), notes), copied(layer.movesOut(), moves)))
+          .withNext(take.nextLayer(), nextMove)
+          .withStretches(
+              Stream.concat(take.stretches().stream(), take.stretches().stream().map(this::behind))
+                  .limit(Stretch.MOST)
+                  .toList());
+    }
+
+    private Layer of(Layer layer) {
+      List<Note> behind = new ArrayList<>(layer.notes());
+      for (Note note : layer.notes()) {
+        if (once.contains(note.meant())) {
+          notes.put(note.id(), nextId);
+          behind.add(note.withId(nextId++).meantAt(note.meant() + once.length()));
+        }
+      }
+      List<Move> moved = new ArrayList<>(layer.moves());
+      for (Move move : layer.moves()) {
+        if (once.contains(move.place())) {
+          moves.put(move.id(), nextMove);
+          moved.add(move.withId(nextMove++).withPlace(move.place() + once.length()));
+        }
+      }
+      return layer.withNotes(behind).withMoves(moved);
+    }
+
+    private Stretch behind(Stretch stretch) {
+      return new Stretch(
+          stretch.from() + once.length(), stretch.to() + once.length(), stretch.take());
+    }
+
+    private static List<Long> copied(Collection<Long> out, Map<Long, Long> copies) {
+      return out.stream().map(copies::get).filter(Objects::nonNull).toList();
     }
   }
 
@@ -100,28 +153,41 @@ public sealed interface Reshaping {
     @Override
     public Clip apply(Clip clip, long nextId) {
       LoopWindow window = clip.window();
-      return clip.mapNotes(
-              note ->
-                  window.contains(note.meant())
-                      ? note.meantAt(window.wrap(note.meant() + ticks))
-                      : note)
-          .mapMoves(
-              move ->
-                  window.contains(move.place())
-                      ? move.withPlace(window.wrap(move.place() + ticks))
-                      : move);
+      return clip.mapTakes(
+          take ->
+              take.mapLayers(
+                      layer ->
+                          layer
+                              .map(note -> shifted(note, window))
+                              .mapMoves(move -> shifted(move, window)))
+                  .withStretches(
+                      take.stretches().stream().flatMap(s -> shifted(s, window)).toList()));
     }
-  }
 
-  /**
-   * Another take is heard.
-   *
-   * @param number which
-   */
-  record ToTake(int number) implements Reshaping {
-    @Override
-    public Clip apply(Clip clip, long nextId) {
-      return clip.withActive(number);
+    private Note shifted(Note note, LoopWindow window) {
+      return window.contains(note.meant())
+          ? note.meantAt(window.wrap(note.meant() + ticks))
+          : note;
+    }
+
+    private Move shifted(Move move, LoopWindow window) {
+      return window.contains(move.place())
+          ? move.withPlace(window.wrap(move.place() + ticks))
+          : move;
+    }
+
+    /** One that comes to lie over the line is two. */
+    private Stream<Stretch> shifted(Stretch stretch, LoopWindow window) {
+      if (stretch.from() < window.start() || stretch.to() > window.end()) {
+        return Stream.of(stretch);
+      }
+      long from = window.wrap(stretch.from() + ticks);
+      long to = from + stretch.to() - stretch.from();
+      return to <= window.end()
+          ? Stream.of(new Stretch(from, to, stretch.take()))
+          : Stream.of(
+              new Stretch(from, window.end(), stretch.take()),
+              new Stretch(window.start(), to - window.length(), stretch.take()));
     }
   }
 }

@@ -3,7 +3,7 @@ package ancora.core.control;
 import ancora.core.Refusal;
 import ancora.core.control.Assignment.Gesture;
 import ancora.core.control.Control.Kind;
-import ancora.core.show.Names;
+import ancora.core.Names;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;

@@ -6,7 +6,8 @@ import ancora.core.clip.Reshaping;
 import ancora.core.control.Action;
 import ancora.core.note.Grid;
 import ancora.core.note.NoteRepeat;
-import ancora.core.record.Overdub;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.Way;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Part;
@@ -28,11 +29,13 @@ final class Acting {
   private Acting() {}
 
   /** The command that is meant; refuses an action that has nothing to act on. */
-  static Command meant(Stage stage, Command command) {
-    return command instanceof Command.Act act ? meant(stage, act.action(), act.number()) : command;
+  static Command meant(Stage stage, Command command, long stamp) {
+    return command instanceof Command.Act act ? meant(stage, act, stamp) : command;
   }
 
-  private static Command meant(Stage stage, Action action, int number) {
+  private static Command meant(Stage stage, Command.Act act, long stamp) {
+    Action action = act.action();
+    int number = act.number();
     return switch (action) {
       case MAIN -> new Command.MainPress();
       case RECORD_ANEW -> new Command.RecordAnew();
@@ -40,22 +43,22 @@ final class Acting {
       case OVERDUB -> overdub(stage);
       case PEEL -> new Command.Peel();
       case RESTORE -> new Command.Restore();
-      case CLEAR -> new Command.Clear();
-      case UNDO -> new Command.Undo();
+      case CLEAR -> new Command.Clear(act.sure());
+      case UNDO -> new Command.Undo(act.sure());
       case REDO -> new Command.Redo();
       case HAND_OFF -> new Command.HandOff();
       case KEEP -> new Command.Keep(false, false);
-      case REPLACE -> new Command.Replace(!isMending(stage, Overdub.Replacing.class));
+      case REPLACE -> new Command.Replace(!isOn(stage, Way.REPLACE, stamp));
       case ERASE -> new Command.EraseHeld(stage.hands().erase().isEmpty());
-      case TAKES -> new Command.Takes(!isMending(stage, Overdub.Taking.class));
+      case TAKES -> new Command.Takes(!isOn(stage, Way.TAKES, stamp));
       case PUNCH ->
-          isMending(stage, Overdub.Punching.class)
+          isOn(stage, Way.PUNCH, stamp)
               ? new Command.PunchOff()
               : new Command.PunchHere();
       case BREATHER -> breather(stage.show().recording());
       case NOTE_REPEAT ->
-          stage.hands().repeat().isPresent() ? new Command.RepeatOff() : repeat(number);
-      case NOTE_REPEAT_HELD, REPEAT_GRID -> repeat(number);
+          stage.hands().repeat().isPresent() ? new Command.RepeatOff() : repeat(stage, number);
+      case NOTE_REPEAT_HELD, REPEAT_GRID -> repeat(stage, number);
       case START_STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
       case STOP_ALL -> new Command.StopAll();
       case PANIC -> new Command.Panic();
@@ -100,12 +103,18 @@ final class Acting {
     return new Command.MainPress();
   }
 
-  private static boolean isMending(Stage stage, Class<? extends Overdub.Mode> mode) {
-    return stage
-        .armed()
-        .flatMap(part -> stage.on(part).overdub())
-        .filter(o -> o.isOpen() && mode.isInstance(o.mode()))
-        .isPresent();
+  /** Whether a way of recording was on when the press came, on the armed part. */
+  private static boolean isOn(Stage stage, Way way, long stamp) {
+    if (stage.armed().isEmpty() || stage.map().isEmpty()) {
+      return false;
+    }
+    PartStage on = stage.on(stage.armed().get());
+    boolean cued =
+        way == Way.TAKES && on.first().filter(f -> f.then() == AfterClosing.TAKES).isPresent();
+    long tick = stage.map().get().tickAt(stamp);
+    return cued
+        || on.open().filter(r -> r.way() == way).isPresent()
+        || on.recording().filter(r -> r.wasOn(way, tick)).isPresent();
   }
 
   private static Command breather(RecordingSettings settings) {
@@ -127,13 +136,18 @@ final class Acting {
     return new Command.SetBalance(part.id(), balance.withSolo(!balance.solo()));
   }
 
-  /** Keys repeat on a grid by its number, from 1; on sixteenths for 0. */
-  private static Command repeat(int number) {
+  /** Keys repeat on a grid by its number, from 1; on sixteenths for 0; with the part's swing. */
+  private static Command repeat(Stage stage, int number) {
     List<Grid> grids = NoteRepeat.GRIDS;
     Refusal.unless(
         number <= grids.size(), "There are %s grids: 1 is %s.", grids.size(), grids.get(0).words());
     Grid grid = number == 0 ? Grid.SIXTEENTH : grids.get(number - 1);
-    return new Command.RepeatNotes(new NoteRepeat(grid, NoteRepeat.STRAIGHT));
+    double swing =
+        stage
+            .armed()
+            .map(part -> stage.show().part(part).inputGrid().swing())
+            .orElse(NoteRepeat.STRAIGHT);
+    return new Command.RepeatNotes(new NoteRepeat(grid, swing));
   }
 
   /** A part by its place, from 1; the armed one for 0. */

@@ -1,12 +1,10 @@
 package ancora.core.engine;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.Reshaping;
 import ancora.core.record.FirstRecording;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
-import ancora.core.show.RecordingSettings;
 import ancora.core.time.TempoMap;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -39,14 +37,14 @@ final class Boundaries {
       if (due.isEmpty()) {
         return passTo(next, map.lastTickBy(now));
       }
-      next = due.get().effect().apply(passTo(next, due.get().tick() - 1));
+      next = Arming.settled(due.get().effect().apply(passTo(next, due.get().tick() - 1)));
     }
     return next;
   }
 
   /** What is repeated is recorded, and then what is mended is taken out, as far as a tick. */
   private static Stage passTo(Stage stage, long tick) {
-    return Mends.passTo(Repeats.passTo(stage, tick), tick);
+    return Recordings.passTo(Repeats.passTo(stage, tick), tick);
   }
 
   /** The ticks at which something takes effect by itself. */
@@ -56,39 +54,68 @@ final class Boundaries {
 
   private static List<Due> dues(Stage stage) {
     List<Due> dues = new ArrayList<>();
-    stage.form().next().ifPresent(next -> dues.add(new Due(next.at(), 3, Forms::enter)));
-    stage.hands().handOver().ifPresent(over -> addHandOver(dues, stage, over));
+    stage.form().next().ifPresent(next -> dues.add(new Due(next.at(), 4, Forms::enter)));
+    stage.hands().handOvers().forEach(over -> addHandOver(dues, stage, over));
     for (Part part : stage.show().parts()) {
-      PartStage on = stage.on(part.id());
-      on.first().ifPresent(first -> addFirst(dues, stage, part.id(), on, first));
+      PartId id = part.id();
+      PartStage on = stage.on(id);
+      on.first().ifPresent(first -> addFirst(dues, stage, id, on, first));
+      on.open().ifPresent(recording -> addRecording(dues, stage, id));
       on.change()
-          .ifPresent(change -> dues.add(new Due(change.at(), 1, s -> reshape(s, part.id()))));
-      on.cue().ifPresent(cue -> dues.add(new Due(cue.at(), 2, s -> enter(s, part.id(), cue))));
+          .ifPresent(change -> dues.add(new Due(change.at(), 2, s -> reshape(s, id))));
+      on.hears().ifPresent(hears -> dues.add(new Due(hears.at(), 2, s -> Taking.enter(s, id))));
+      on.cue().ifPresent(cue -> dues.add(new Due(cue.at(), 3, s -> enter(s, id, cue))));
     }
     return dues;
   }
 
-  /** What was mended or taken goes on to the line at which the next part takes over. */
+  /** What was recorded goes on to the line at which the next part takes over. */
   private static void addHandOver(List<Due> dues, Stage stage, Hands.HandOver over) {
-    boolean open =
-        stage.on(over.from()).overdub().filter(o -> o.isOpen() && !o.isAdding()).isPresent();
-    if (open) {
-      dues.add(new Due(over.at(), 1, s -> Mends.end(s, over.from(), over.at())));
+    if (over.isToCome() && stage.on(over.from()).open().isPresent()) {
+      dues.add(new Due(over.at(), 1, s -> Recordings.endAll(s, over.from(), over.at())));
     }
+  }
+
+  /** A pass that is over is a step; replace and punch end by themselves. */
+  private static void addRecording(List<Due> dues, Stage stage, PartId part) {
+    boolean sounds =
+        stage
+            .on(part)
+            .vamp()
+            .filter(v -> v.clip().equals(stage.on(part).open().get().clip()))
+            .isPresent();
+    if (!sounds) {
+      return;
+    }
+    Recordings.nextToEnd(stage, part)
+        .ifPresent(
+            lap ->
+                dues.add(
+                    new Due(
+                        Recordings.endOf(stage, part, lap),
+                        0,
+                        s -> Recordings.endLap(s, part, lap.begin()))));
+    Recordings.ownEnd(stage, part)
+        .ifPresent(end -> dues.add(new Due(end, 1, s -> Recordings.end(s, part, end))));
   }
 
   private static void addFirst(
       List<Due> dues, Stage stage, PartId part, PartStage on, FirstRecording first) {
     if (on.vamp().isPresent()) {
-      dues.add(new Due(first.start(), 2, s -> leave(s, part, first.start())));
+      dues.add(new Due(first.start(), 3, s -> leave(s, part, first.start())));
     }
     if (first.isClosing()) {
-      dues.add(new Due(first.until(), 0, s -> FirstRecordings.close(s, part, false)));
+      dues.add(new Due(first.until(), 0, s -> FirstRecordings.close(s, part, false, false)));
       return;
     }
+    long longest = FirstRecordings.lengths(stage, part).longestAllowed();
+    long end = first.start() + longest;
     long bar = stage.show().meter().barTicks();
-    long end = first.start() + RecordingSettings.MOST_BARS * bar;
-    dues.add(new Due(end - bar, 0, s -> FirstRecordings.withUntil(s, part, end)));
+    dues.add(
+        new Due(
+            end - bar,
+            0,
+            s -> s.mapOn(part, p -> p.withFirst(p.first().orElseThrow().withSet(end)))));
   }
 
   /** What vamps is over at a tick. */
@@ -97,7 +124,7 @@ final class Boundaries {
     if (vamp.isEmpty()) {
       return stage;
     }
-    Stage mended = Mends.end(stage, part, tick);
+    Stage mended = Recordings.endAll(stage, part, tick);
     Clip clip = mended.clip(part, vamp.get().clip());
     boolean letRing = mended.show().part(part).leaving() == Leaving.LET_RING;
     boolean sounded = vamp.get().from() < tick;
@@ -106,7 +133,8 @@ final class Boundaries {
         on ->
             on.withVamp(Optional.empty())
                 .withChange(Optional.empty())
-                .withOverdub(on.overdub().map(o -> o.isOpen() ? o.withUntil(tick) : o))
+                .withHears(Optional.empty())
+                .withStutter(Optional.empty())
                 .withLeft(
                     sounded ? on.vamp().map(v -> new Left(v, clip, tick, letRing)) : on.left()));
   }
@@ -116,7 +144,7 @@ final class Boundaries {
         .mapOn(
             part,
             on ->
-                on.withCue(Optional.empty())
+                on.withCue(cue.after(cue.at()))
                     .withVamp(
                         cue.clip()
                             .map(
@@ -124,32 +152,44 @@ final class Boundaries {
                                     Vamp.of(clip, cue.phase(), cue.at()).withEntry(cue.entry()))));
   }
 
-  /** A clip that sounds gets another window, or another take. */
-  private static Stage reshape(Stage before, PartId part) {
-    ClipChange change = before.on(part).change().orElseThrow();
-    if (before.on(part).vamp().isEmpty()) {
-      return before.mapOn(part, p -> p.withChange(Optional.empty()));
+  /** A clip that sounds gets another window; what is recorded onto it goes on in another layer. */
+  private static Stage reshape(Stage stage, PartId part) {
+    WindowChange change = stage.on(part).change().orElseThrow();
+    Stage bare = stage.mapOn(part, p -> p.withChange(Optional.empty()));
+    if (stage.on(part).vamp().isEmpty()) {
+      return bare;
     }
-    Stage stage = Mends.end(before, part, change.at());
-    PartStage on = stage.on(part);
-    Vamp vamp = on.vamp().get();
+    Vamp vamp = stage.on(part).vamp().get();
     Clip clip = stage.clip(part, vamp.clip());
-    ClipChange.Changed changed = change.of(vamp, clip, stage.show().nextId());
-    boolean rings =
-        !(change.reshaping() instanceof Reshaping.ToTake)
-            || stage.show().part(part).leaving() == Leaving.LET_RING;
+    Clip changed = change.of(clip, stage.show().nextId());
+    Stage cut =
+        Recordings.isShort(stage, changed)
+            ? bare.on(part).open().isPresent()
+                ? Recordings.end(bare, part, change.at())
+                : bare
+            : Recordings.cut(bare, part, change.at());
+    Clip now = cut.clip(part, vamp.clip());
+    Clip reshaped = change.of(now, cut.show().nextId());
+    Vamp stands = change.of(cut.on(part).vamp().orElseThrow(), now, reshaped);
     Stage next =
-        Edits.counted(stage.withClip(part, changed.clip()))
+        Steps.counted(cut.withClip(part, reshaped))
             .mapOn(
                 part,
                 p ->
-                    p.withChange(Optional.empty())
-                        .withVamp(changed.vamp())
+                    p.withVamp(stands)
+                        .withRecording(
+                            p.recording()
+                                .map(
+                                    r ->
+                                        r.isOpen()
+                                            ? r.withLine(
+                                                stands.lineFrom(change.at(), reshaped.window()))
+                                            : r))
                         .withLeft(
                             vamp.from() < change.at()
-                                ? Optional.of(new Left(vamp, clip, change.at(), rings))
+                                ? Optional.of(new Left(vamp, now, change.at(), true))
                                 : p.left()));
-    return Edits.noted(
-        stage, next, Edits.words(change.reshaping()) + " in " + Edits.name(stage, part, clip));
+    return Steps.noted(
+        cut, next, Steps.words(change.reshapings()) + " in " + Steps.name(stage, part, clip));
   }
 }

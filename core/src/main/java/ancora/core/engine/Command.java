@@ -4,6 +4,7 @@ import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
 import ancora.core.control.Assignment;
 import ancora.core.note.Controller;
@@ -23,8 +24,10 @@ import ancora.core.show.SectionId;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
+import java.util.Collections;
 import java.util.List;
 import java.util.Set;
+import java.util.TreeSet;
 
 /** What a performer, a device or a page may ask of the engine. */
 public sealed interface Command {
@@ -32,15 +35,27 @@ public sealed interface Command {
   /** Commands that count by their stamp however late they arrive; others are refused after 1 s. */
   sealed interface Timeless extends Command {}
 
+  /** What hands and feet do on the instruments, and what goes on by itself. */
+  sealed interface Playing extends Timeless {}
+
+  /** Whether it counts by its stamp however late it arrives. Switching off always does. */
+  default boolean isTimeless() {
+    return this instanceof Timeless
+        || this instanceof Replace replace && !replace.on()
+        || this instanceof Takes takes && !takes.on()
+        || this instanceof EraseHeld erase && !erase.on()
+        || this instanceof Stutter stutter && !stutter.on();
+  }
+
   /** A key goes down; velocity 0 is a key coming up, as in MIDI 1.0. */
-  record KeyDown(InputKey key, int velocity) implements Timeless {
+  record KeyDown(InputKey key, int velocity) implements Playing {
     public KeyDown {
       refusePedal(key);
     }
   }
 
   /** A key comes up. */
-  record KeyUp(InputKey key) implements Timeless {
+  record KeyUp(InputKey key) implements Playing {
     public KeyUp {
       refusePedal(key);
     }
@@ -55,7 +70,7 @@ public sealed interface Command {
    * @param value 0 to {@link Controller#most()}
    */
   record MoveController(String device, int channel, Controller controller, int value)
-      implements Timeless {
+      implements Playing {
     public MoveController {
       new InputKey(device, channel, 0);
       Refusal.unless(
@@ -73,7 +88,7 @@ public sealed interface Command {
    * @param channel MIDI channel, 0 to 15
    * @param value 0 to 127
    */
-  record Sustain(String device, int channel, int value) implements Timeless {
+  record Sustain(String device, int channel, int value) implements Playing {
     public Sustain {
       new InputKey(device, channel, 0);
       Refusal.unless(
@@ -82,7 +97,7 @@ public sealed interface Command {
   }
 
   /** Pressure on a key that is down, 0 to 127: repeats of it get this velocity. */
-  record KeyPressure(InputKey key, int value) implements Timeless {
+  record KeyPressure(InputKey key, int value) implements Playing {
     public KeyPressure {
       refusePedal(key);
       Refusal.unless(
@@ -160,11 +175,27 @@ public sealed interface Command {
   /** Peels to the state in which overdub was last switched on. */
   record PeelAll() implements Command {}
 
-  /** Takes the armed part's clip off the shelf. */
-  record Clear() implements Command {}
+  /**
+   * Takes the armed part's clip off the shelf.
+   *
+   * @param sure whether a loop that sounds goes at once; else the first press only says so
+   */
+  record Clear(boolean sure) implements Command {
+    public Clear() {
+      this(false);
+    }
+  }
 
-  /** Undoes the latest edit. */
-  record Undo() implements Command {}
+  /**
+   * Takes back what is pending, else what is under way, else the latest step.
+   *
+   * @param sure whether a loop that sounds goes at once; else the first press only says so
+   */
+  record Undo(boolean sure) implements Command {
+    public Undo() {
+      this(false);
+    }
+  }
 
   /** Does again what was undone last. */
   record Redo() implements Command {}
@@ -187,7 +218,7 @@ public sealed interface Command {
   record PunchHere() implements Command {}
 
   /** Ends a punch. */
-  record PunchOff() implements Command {}
+  record PunchOff() implements Timeless {}
 
   /**
    * Makes each pass a take of the armed part's clip; switched off, the last complete one is heard.
@@ -209,21 +240,40 @@ public sealed interface Command {
   /** Makes each other take a clip of its own. */
   record SpreadTakes(PartId part, ClipId clip) implements Command {}
 
-  /**
-   * A stretch of a take.
-   *
-   * @param from its first place, in ticks of the clip's material
-   * @param to the first place after it
-   * @param take the number of the take
-   */
-  record Stretch(long from, long to, int take) {}
-
   /** Puts a take together from stretches of others, which cover the loop once. */
   record Comp(PartId part, ClipId clip, List<Stretch> stretches) implements Command {
     public Comp {
       Refusal.unless(
-          !stretches.isEmpty() && stretches.size() <= 64, "A comp has 1 to 64 stretches.");
+          !stretches.isEmpty() && stretches.size() <= Stretch.MOST,
+          "A comp has 1 to %s stretches.",
+          Stretch.MOST);
       stretches = List.copyOf(stretches);
+    }
+  }
+
+  /**
+   * Draws a stretch of a comp anew.
+   *
+   * @param take the comp
+   * @param from the stretch's first place, in ticks of the clip's material
+   * @param to the first place after it
+   * @param of the take that it is drawn from
+   */
+  record RedrawComp(PartId part, ClipId clip, int take, long from, long to, int of)
+      implements Command {}
+
+  /**
+   * While it is held, a loop goes round in the beat in which the press fell.
+   *
+   * @param on whether it is held
+   * @param divide 1 for a beat, 2 for half, 4 for a quarter of one
+   * @param all whether all loops do that vamp; else that of the armed part
+   */
+  record Stutter(boolean on, int divide, boolean all) implements Command {
+    public Stutter {
+      Refusal.unless(
+          divide == 1 || divide == 2 || divide == 4,
+          "A stutter is a beat long, or half or a quarter of one: use 1, 2 or 4.");
     }
   }
 
@@ -234,7 +284,7 @@ public sealed interface Command {
   record RepeatNotes(NoteRepeat repeat) implements Command {}
 
   /** Held keys sound as they are. */
-  record RepeatOff() implements Command {}
+  record RepeatOff() implements Timeless {}
 
   /** Cues a clip; one that is cued already is called off. */
   record CueClip(PartId part, ClipId clip) implements Command {}
@@ -316,7 +366,7 @@ public sealed interface Command {
   /** Makes a clip of its own of some pitches of a clip. */
   record SplitClip(PartId part, ClipId clip, Set<Integer> pitches) implements Command {
     public SplitClip {
-      pitches = Set.copyOf(pitches);
+      pitches = Collections.unmodifiableSet(new TreeSet<>(pitches));
     }
   }
 
@@ -363,13 +413,18 @@ public sealed interface Command {
    * @param action what it stands for; not one for knobs
    * @param number which clip, section or part, from 1; 0 where there is only one, or for the armed
    *     part
+   * @param sure whether it was a long press: what silences a loop does so at once
    */
-  record Act(Action action, int number) implements Command {
+  record Act(Action action, int number, boolean sure) implements Command {
+    public Act(Action action, int number) {
+      this(action, number, false);
+    }
+
     public Act {
       Assignment.checkNumber(number);
     }
   }
 
   /** The page reports D: delivery and output latency, 0 to 1 000 000 µs. */
-  record ReportDelay(long micros) implements Timeless {}
+  record ReportDelay(long micros) implements Playing {}
 }

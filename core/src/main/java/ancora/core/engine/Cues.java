@@ -25,16 +25,16 @@ final class Cues {
   private Cues() {}
 
   /** A clip enters at its next entry point; what is cued already is called off. */
-  static Step clip(Stage stage, PartId part, ClipId id, Moment moment) {
+  static Result clip(Stage stage, PartId part, ClipId id, Moment moment) {
     Clip clip = stage.clip(part, id);
     PartStage on = stage.on(part);
     if (stage.map().isEmpty()) {
       return on.ready().equals(Optional.of(id))
-          ? Step.to(stage, Edits.name(stage, part, clip) + " stands ready already.")
-          : Step.to(stage.mapOn(part, p -> p.withReady(Optional.of(id))));
+          ? Result.to(stage, Steps.name(stage, part, clip) + " stands ready already.")
+          : Result.to(stage.mapOn(part, p -> p.withReady(Optional.of(id))));
     }
     if (on.cue().isPresent() && on.cue().get().clip().equals(Optional.of(id))) {
-      return callOff(stage, part);
+      return callOff(stage, part, moment);
     }
     EntryUnit unit = clip.manner().entersOn().orElse(stage.show().recording().entersOn());
     long boundary = boundary(stage, unit, moment);
@@ -44,57 +44,73 @@ final class Cues {
       return justEntered
           ? bringBack(stage, part, moment)
           : on.cue().isPresent()
-              ? callOff(stage, part)
-              : Step.to(stage, Edits.name(stage, part, clip) + " vamps already.");
+              ? callOff(stage, part, moment)
+              : Result.to(stage, Steps.name(stage, part, clip) + " vamps already.");
     }
     return set(stage, part, Optional.of(clip), boundary, moment);
   }
 
   /** A part goes silent at the next entry point. */
-  static Step tacet(Stage stage, PartId part, Moment moment) {
+  static Result tacet(Stage stage, PartId part, Moment moment) {
     PartStage on = stage.on(part);
     String name = stage.show().part(part).name();
     if (stage.map().isEmpty()) {
       return on.ready().isEmpty()
-          ? Step.to(stage, name + " is tacet already.")
-          : Step.to(stage.mapOn(part, p -> p.withReady(Optional.empty())));
+          ? Result.to(stage, name + " is tacet already.")
+          : Result.to(stage.mapOn(part, p -> p.withReady(Optional.empty())));
     }
     if (on.cue().isPresent() && on.cue().get().clip().isEmpty()) {
-      return callOff(stage, part);
+      return callOff(stage, part, moment);
     }
     if (isSilent(on)) {
       return on.cue().isPresent()
-          ? callOff(stage, part)
-          : Step.to(stage, name + " is tacet already.");
+          ? callOff(stage, part, moment)
+          : Result.to(stage, name + " is tacet already.");
     }
     long boundary = boundary(stage, stage.show().recording().entersOn(), moment);
     return set(stage, part, Optional.empty(), boundary, moment);
   }
 
-  /** What is cued in a part does not come. */
-  static Step callOff(Stage stage, PartId part) {
+  /** What is cued in a part does not come; what it replaced does, if it is still to come. */
+  static Result callOff(Stage stage, PartId part, Moment moment) {
     PartStage on = stage.on(part);
     String name = stage.show().part(part).name();
-    return Step.to(
-        stage.mapOn(part, p -> p.withCue(Optional.empty())),
+    return Result.to(
+        calledOff(stage, part, moment),
         on.cue().isPresent() ? name + " goes on as it is." : "Nothing is cued on " + name + ".");
   }
 
+  static Stage calledOff(Stage stage, PartId part, Moment moment) {
+    Optional<Cue> cue = stage.on(part).cue();
+    if (cue.isEmpty()) {
+      return stage;
+    }
+    long tick = stage.map().map(moment::tick).orElse(0L);
+    Stage next = stage.mapOn(part, p -> p.withCue(cue.get().after(tick)));
+    Optional<FirstRecording> first = stage.on(part).first();
+    return cue.get().closes() && first.isPresent()
+        ? FirstRecordings.withUntil(next, part, first.get().set(), moment)
+        : next;
+  }
+
   /** A part falls silent at once; without one, all do. */
-  static Step cut(Stage stage, Optional<PartId> part, Moment moment) {
+  static Result cut(Stage stage, Optional<PartId> part, Moment moment) {
     TempoMap map = running(stage);
     long at = map.firstTickFrom(moment.audible());
     Stage next = stage;
     for (Part each : stage.show().parts()) {
       if (part.isEmpty() || part.get().equals(each.id())) {
-        next = isSilent(next.on(each.id())) ? next : tacetAt(next, each.id(), at, moment);
+        next =
+            isSilent(next.on(each.id()))
+                ? next.mapOn(each.id(), on -> on.withCue(Optional.empty()))
+                : tacetAt(next, each.id(), at, moment);
       }
     }
-    return Step.to(part.isEmpty() ? Forms.calledOff(next) : next);
+    return Result.to(part.isEmpty() ? Forms.calledOff(next, moment) : next);
   }
 
   /** All parts fall silent at the next bar; asked again, at once. */
-  static Step stopAll(Stage stage, Moment moment) {
+  static Result stopAll(Stage stage, Moment moment) {
     running(stage);
     boolean again =
         stage.show().parts().stream()
@@ -106,14 +122,14 @@ final class Cues {
       return cut(stage, Optional.empty(), moment);
     }
     long at = boundary(stage, EntryUnit.BAR, moment);
-    Stage next = Forms.calledOff(stage);
+    Stage next = Forms.calledOff(stage, moment);
     for (Part part : stage.show().parts()) {
       next =
           isSilent(next.on(part.id()))
               ? next.mapOn(part.id(), on -> on.withCue(Optional.empty()))
               : tacetAt(next, part.id(), at, moment);
     }
-    return Step.to(next);
+    return Result.to(next);
   }
 
   /** The boundary at which a cue takes effect that is asked for now. */
@@ -127,7 +143,8 @@ final class Cues {
    *
    * @param clip what enters; empty for tacet
    */
-  static Step set(Stage stage, PartId part, Optional<Clip> clip, long boundary, Moment moment) {
+  static Result set(
+      Stage stage, PartId part, Optional<Clip> clip, long boundary, Moment moment) {
     PartStage on = stage.on(part);
     if (on.first().isPresent()) {
       FirstRecording first = on.first().get();
@@ -137,13 +154,26 @@ final class Cues {
       return afterClosing(stage, part, first, clip, boundary, moment);
     }
     if (clip.isPresent() && on.vamp().map(v -> v.clip().equals(clip.get().id())).orElse(false)) {
-      return Step.to(stage.mapOn(part, p -> p.withCue(Optional.empty())));
+      return Result.to(stage.mapOn(part, p -> p.withCue(Optional.empty())));
     }
-    Cue cue = cue(stage, clip, boundary, moment);
-    return Step.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));
+    return Result.to(with(stage, part, cue(stage, clip, boundary, moment)));
   }
 
-  private static Step afterClosing(
+  /**
+   * The newest cue counts; but a section that is gone on to by itself, and a cue that comes later,
+   * do not disturb each other.
+   */
+  private static Stage with(Stage stage, PartId part, Cue cue) {
+    Optional<Cue> before = stage.on(part).cue();
+    boolean both = before.filter(b -> b.byItself() && b.at() < cue.at()).isPresent();
+    return stage.mapOn(
+        part,
+        p ->
+            p.withCue(
+                Optional.of(both ? before.get().withReplaced(Optional.of(cue)) : cue)));
+  }
+
+  private static Result afterClosing(
       Stage stage,
       PartId part,
       FirstRecording first,
@@ -151,22 +181,46 @@ final class Cues {
       long boundary,
       Moment moment) {
     if (first.isClosing() && first.until() <= boundary) {
-      Cue cue = cue(stage, clip, boundary, moment);
-      return Step.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));
+      return Result.to(with(stage, part, cue(stage, clip, boundary, moment)));
     }
     LoopLength lengths = FirstRecordings.lengths(stage, part);
-    long line = first.start() + lengths.allowedFrom(Math.max(1, boundary - first.start()));
-    Cue cue = cue(stage, clip, line, moment);
-    Stage next =
-        FirstRecordings.withUntil(stage, part, line).mapOn(part, p -> p.withCue(Optional.of(cue)));
+    long line =
+        Math.min(
+            first.set(),
+            first.start() + lengths.allowedFrom(Math.max(1, boundary - first.start())));
+    Cue cue = cue(stage, clip, line, moment).withCloses(!first.isAskedToClose());
+    Stage next = with(FirstRecordings.withUntil(stage, part, line, moment), part, cue);
     return line == boundary
-        ? Step.to(next)
-        : Step.to(
+        ? Result.to(next)
+        : Result.to(
             next,
             stage.show().part(part).name()
                 + " closes its loop first, at bar "
                 + (line / stage.show().meter().barTicks() + 1)
                 + ".");
+  }
+
+  /** A clip that is cued has another window: it enters where that falls on the bar now. */
+  static Stage recued(Stage stage, PartId part, ClipId id, Moment moment) {
+    Optional<Cue> cue =
+        stage.on(part).cue().filter(c -> c.clip().equals(Optional.of(id)));
+    if (cue.isEmpty() || stage.map().isEmpty()) {
+      return stage;
+    }
+    Clip clip = stage.clip(part, id);
+    Cue again = cue(stage, Optional.of(clip), cue.get().boundary(), moment);
+    Cue anew =
+        new Cue(
+            again.at(),
+            again.boundary(),
+            again.clip(),
+            again.phase(),
+            again.entry(),
+            cue.get().by(),
+            cue.get().byItself(),
+            cue.get().closes(),
+            cue.get().replaced());
+    return stage.mapOn(part, on -> on.withCue(Optional.of(anew)));
   }
 
   /** Where and how a clip enters that is cued from a boundary on. */
@@ -184,7 +238,7 @@ final class Cues {
             inStep ? 0 : pickup(enters, at, map.firstTickFrom(moment.audible())),
             enters.manner().underWay(),
             forgiven);
-    return new Cue(at, clip.map(Clip::id), inStep ? enters.recordedAt() : at, entry);
+    return Cue.of(at, boundary, enters.id(), inStep ? enters.recordedAt() : at, entry);
   }
 
   /** The first tick from a boundary on at which the clip's window starts, modulo a bar. */
@@ -205,7 +259,7 @@ final class Cues {
   }
 
   /** What has just entered by a late press goes again, and what it replaced is back in step. */
-  private static Step bringBack(Stage stage, PartId part, Moment moment) {
+  private static Result bringBack(Stage stage, PartId part, Moment moment) {
     long at = running(stage).firstTickFrom(moment.audible());
     PartStage on = stage.on(part);
     Optional<Left> back =
@@ -215,10 +269,9 @@ final class Cues {
     Cue cue =
         back.map(
                 left ->
-                    new Cue(
-                        at, Optional.of(left.vamp().clip()), left.vamp().phase(), Vamp.Entry.PLAIN))
+                    Cue.of(at, at, left.vamp().clip(), left.vamp().phase(), Vamp.Entry.PLAIN))
             .orElse(Cue.tacet(at));
-    return Step.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));
+    return Result.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));
   }
 
   private static Stage tacetAt(Stage stage, PartId part, long at, Moment moment) {

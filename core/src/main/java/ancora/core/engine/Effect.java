@@ -1,6 +1,7 @@
 package ancora.core.engine;
 
 import ancora.core.clip.ClipId;
+import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.show.SectionId;
 
@@ -42,13 +43,6 @@ public sealed interface Effect {
   /** Replace, punch or takes begin or end on a part. */
   record Mends(PartId part, Way way, boolean on) implements Effect {}
 
-  /** Ways of recording that change what is there. */
-  enum Way {
-    REPLACE,
-    PUNCH,
-    TAKES
-  }
-
   /** Nothing is added any more from a tick on. */
   record StopsAdding(PartId part, long at) implements Timed {}
 
@@ -76,7 +70,13 @@ public sealed interface Effect {
   /** The section that was cued does not come. */
   record CallsOffSection() implements Effect {}
 
-  /** A clip gets another window, or another take. */
+  /** Another take of the clip that sounds is heard. */
+  record HearsTake(PartId part, int take, long at) implements Timed {}
+
+  /** A loop goes round in a beat, or does so no more. */
+  record Stutters(PartId part, boolean on) implements Effect {}
+
+  /** A clip gets another window. */
   record Reshapes(PartId part, ClipId clip, long at) implements Timed {}
 
   /** A layer is taken off. */

@@ -4,7 +4,8 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.Overdub;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import java.util.ArrayList;
@@ -113,36 +114,48 @@ final class Effects {
   }
 
   private void addClip(PartId part, Clip was, Clip is) {
-    int more = is.peeled().size() - was.peeled().size();
-    boolean layersMoved = is.layers().size() + is.peeled().size() == total(was) && more != 0;
-    if (!layersMoved) {
+    if (was.take().number() != is.take().number()) {
       effects.add(new Effect.ChangesClip(part, is.id()));
       return;
     }
-    List<Layer> from = more > 0 ? was.layers() : is.layers();
-    List<Layer> there = more > 0 ? is.layers() : was.layers();
-    for (int i = from.size() - 1; i >= there.size(); i--) {
-      Layer layer = from.get(i);
-      effects.add(
-          more > 0
-              ? new Effect.TakesOff(part, is.id(), layer.number(), layer.notes().size())
-              : new Effect.PutsBack(part, is.id(), layer.number(), layer.notes().size()));
+    int before = effects.size();
+    for (int i = was.layers().size() - 1; i >= 0; i--) {
+      Layer layer = was.layers().get(i);
+      if (!is.take().isOn(layer.number())) {
+        effects.add(
+            new Effect.TakesOff(part, is.id(), layer.number(), layer.notes().size()));
+      }
     }
-  }
-
-  private static int total(Clip clip) {
-    return clip.layers().size() + clip.peeled().size();
+    for (Layer layer : is.layers()) {
+      if (!was.take().isOn(layer.number())) {
+        effects.add(
+            new Effect.PutsBack(part, is.id(), layer.number(), layer.notes().size()));
+      }
+    }
+    if (effects.size() == before) {
+      effects.add(new Effect.ChangesClip(part, is.id()));
+    }
   }
 
   private void addStage(PartId part, PartStage was, PartStage is) {
     addRecording(part, was, is);
     addCue(part, was, is);
-    if (!was.change().equals(is.change())) {
-      is.change()
-          .ifPresent(
-              change ->
-                  effects.add(
-                      new Effect.Reshapes(part, is.vamp().orElseThrow().clip(), change.at())));
+    if (!was.change().equals(is.change()) && is.vamp().isPresent()) {
+      effects.add(
+          is.change()
+              .<Effect>map(
+                  change -> new Effect.Reshapes(part, is.vamp().get().clip(), change.at()))
+              .orElse(new Effect.CallsOff(part)));
+    }
+    if (!was.hears().equals(is.hears()) && is.vamp().isPresent()) {
+      effects.add(
+          is.hears()
+              .<Effect>map(hears -> new Effect.HearsTake(part, hears.take(), hears.at()))
+              .orElse(new Effect.CallsOff(part)));
+    }
+    boolean stuttered = was.stutter().filter(Stutter::isHeld).isPresent();
+    if (stuttered != is.stutter().filter(Stutter::isHeld).isPresent()) {
+      effects.add(new Effect.Stutters(part, !stuttered));
     }
     if (!was.ready().equals(is.ready())) {
       effects.add(
@@ -179,41 +192,36 @@ final class Effects {
     if (old.isPresent() && now.isEmpty() && is.vamp().equals(was.vamp())) {
       effects.add(new Effect.DropsRecording(part));
     }
-    if (now.isPresent() && now.get().isClosing() && !old.equals(now) && closes(old, now.get())) {
+    if (now.isPresent() && now.get().isAskedToClose() && !old.equals(now) && closes(old, now.get())) {
       effects.add(new Effect.Closes(part, now.get().until()));
     }
-    if (old.isPresent() && now.isPresent() && old.get().isClosing() && !now.get().isClosing()) {
+    boolean asked = old.filter(FirstRecording::isAskedToClose).isPresent();
+    if (asked && now.isPresent() && !now.get().isAskedToClose()) {
       effects.add(new Effect.RecordsOn(part));
     }
-    addOverdub(part, was.overdub(), is.overdub());
+    addOnto(part, was.recording(), is.recording());
   }
 
   private static boolean closes(Optional<FirstRecording> old, FirstRecording now) {
     return old.map(f -> f.until() != now.until()).orElse(true);
   }
 
-  private void addOverdub(PartId part, Optional<Overdub> was, Optional<Overdub> is) {
-    boolean wasOpen = was.filter(Overdub::isOpen).isPresent();
-    boolean isOpen = is.filter(Overdub::isOpen).isPresent();
-    if (isOpen && (!wasOpen || was.get().pressed() != is.get().pressed())) {
+  private void addOnto(PartId part, Optional<LoopRecording> was, Optional<LoopRecording> is) {
+    boolean wasOpen = was.filter(LoopRecording::isOpen).isPresent();
+    boolean isOpen = is.filter(LoopRecording::isOpen).isPresent();
+    if (isOpen && (!wasOpen || was.get().since() != is.get().since())) {
+      LoopRecording on = is.get();
       effects.add(
-          is.get().isAdding()
-              ? new Effect.Adds(part, is.get().clip(), is.get().pressed())
-              : new Effect.Mends(part, way(is.get()), true));
+          on.way() == Way.ADD
+              ? new Effect.Adds(part, on.clip(), on.since())
+              : new Effect.Mends(part, on.way(), true));
     }
     if (wasOpen && !isOpen && is.isPresent()) {
       effects.add(
-          was.get().isAdding()
+          was.get().way() == Way.ADD
               ? new Effect.StopsAdding(part, is.get().until())
-              : new Effect.Mends(part, way(was.get()), false));
+              : new Effect.Mends(part, was.get().way(), false));
     }
-  }
-
-  private static Effect.Way way(Overdub overdub) {
-    if (overdub.mode() instanceof Overdub.Replacing) {
-      return Effect.Way.REPLACE;
-    }
-    return overdub.mode() instanceof Overdub.Punching ? Effect.Way.PUNCH : Effect.Way.TAKES;
   }
 
   private void addHands() {

@@ -60,17 +60,27 @@ public final class Engine {
     advance(nowMicros);
     long judged = Math.min(stamp, now);
     try {
-      Command meant = Acting.meant(stage, command);
+      Command meant = Acting.meant(stage, command, judged);
       Refusal.unless(
-          meant instanceof Command.Timeless || now - judged <= LATEST,
+          meant.isTimeless() || now - judged <= LATEST,
           "That came more than a second late, and was left out: try again.");
-      Step step = Rules.apply(stage, meant, Moment.of(stage, judged, now));
-      stage = step.stage();
+      Result result = applied(stage, meant, Moment.of(stage, judged, now));
+      stage = result.stage();
       advance(now);
-      return new Outcome.Done(step.word());
+      return new Outcome.Done(result.word());
     } catch (Refusal refusal) {
       return new Outcome.Refused(refusal.getMessage());
     }
+  }
+
+  /** Any other command ends that a press was the first of two. */
+  private static Result applied(Stage stage, Command meant, Moment moment) {
+    Result result = Rules.apply(stage, meant, moment);
+    Stage next = result.stage();
+    boolean stays =
+        meant instanceof Command.Playing || next.firstPress() != stage.firstPress();
+    return new Result(
+        Arming.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
   }
 
   /** Lets time pass: what closes by itself is closed. */
@@ -114,20 +124,16 @@ public final class Engine {
   public Forecast forecast(Command command, long micros) {
     Stage stage = Boundaries.pass(this.stage, Math.max(now, micros));
     try {
-      Command meant = Acting.meant(stage, command);
-      Step step = Rules.apply(stage, meant, Moment.of(stage, micros, Math.max(now, micros)));
-      return new Forecast(Effects.between(stage, step.stage()), step.word(), Optional.empty());
+      Command meant = Acting.meant(stage, command, micros);
+      Result result = applied(stage, meant, Moment.of(stage, micros, Math.max(now, micros)));
+      return new Forecast(Effects.between(stage, result.stage()), result.word(), Optional.empty());
     } catch (Refusal refusal) {
       return new Forecast(List.of(), Optional.empty(), Optional.of(refusal.getMessage()));
     }
   }
 
-  /** What a main press at an instant would do; empty if it would be refused. */
-  public Optional<MainPress.Decision> forecastMainPress(long micros) {
-    try {
-      return Optional.of(MainPress.decide(stage, micros));
-    } catch (Refusal refusal) {
-      return Optional.empty();
-    }
+  /** What undo takes back next, in words; empty if there is nothing. */
+  public static String undoWords(Stage stage) {
+    return Undoing.words(stage);
   }
 }

@@ -1,6 +1,7 @@
 package ancora.core.engine;
 
-import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.record.Lap.Brought;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
@@ -8,16 +9,28 @@ import java.util.List;
 import java.util.stream.Stream;
 
 /**
- * Notes being taken out of a loop as they pass.
+ * Notes being taken out of a loop as they pass. The whole hold makes one layer.
  *
  * @param part the part
- * @param before the clip as it was when erasing began
+ * @param clip the clip
+ * @param take the take that was heard when erasing began
+ * @param layer the number of its layer; 0 while it has none
+ * @param outFrom the first tick from which notes are taken out as they are passed
  * @param strokes which pitches, and for how long
+ * @param out what has been taken out, in the order in which it was passed
  */
-public record Erase(PartId part, Clip before, List<Stroke> strokes) {
+public record Erase(
+    PartId part,
+    ClipId clip,
+    int take,
+    int layer,
+    long outFrom,
+    List<Stroke> strokes,
+    List<Brought> out) {
 
   public Erase {
     strokes = List.copyOf(strokes);
+    out = List.copyOf(out);
   }
 
   /**
@@ -31,24 +44,47 @@ public record Erase(PartId part, Clip before, List<Stroke> strokes) {
     boolean isOpen() {
       return until == Ticks.OPEN;
     }
+
+    boolean holds(int other, long tick) {
+      return pitch == other && tick >= from && tick < until;
+    }
   }
 
   Erase down(int pitch, long tick) {
     List<Stroke> next = new ArrayList<>(strokes);
     next.add(new Stroke(pitch, tick, Ticks.OPEN));
-    return new Erase(part, before, next);
+    return withStrokes(next);
   }
 
   Erase up(int pitch, long tick) {
-    return new Erase(
-        part,
-        before,
+    return withStrokes(
         strokes.stream().map(s -> s.isOpen() && s.pitch() == pitch ? ended(s, tick) : s).toList());
   }
 
+  /** No pitch is held from a tick on, however late that is known. */
   Erase allUp(long tick) {
-    return new Erase(
-        part, before, strokes.stream().map(s -> s.isOpen() ? ended(s, tick) : s).toList());
+    return withStrokes(strokes.stream().map(s -> s.until() > tick ? ended(s, tick) : s).toList());
+  }
+
+  Erase withStrokes(List<Stroke> newStrokes) {
+    return new Erase(part, clip, take, layer, outFrom, newStrokes, out);
+  }
+
+  Erase withLayer(int number) {
+    return new Erase(part, clip, take, number, outFrom, strokes, out);
+  }
+
+  Erase withOutFrom(long tick) {
+    return new Erase(part, clip, take, layer, tick, strokes, out);
+  }
+
+  Erase withOut(List<Brought> newOut) {
+    return new Erase(part, clip, take, layer, outFrom, strokes, newOut);
+  }
+
+  /** What is taken out from a tick on makes another layer. */
+  Erase cut(long tick) {
+    return new Erase(part, clip, take, 0, tick, strokes, List.of());
   }
 
   Stream<Stroke> open() {

@@ -2,96 +2,224 @@ package ancora.core.engine;
 
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
 import ancora.core.note.Note;
+import ancora.core.record.Lap.Brought;
+import ancora.core.record.Lap.Kind;
+import ancora.core.record.Way;
 import ancora.core.show.PartId;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
-import java.util.stream.Collectors;
+import java.util.function.UnaryOperator;
 
-/** Held erase: pitches held with it are taken out of the loop as they pass. */
+/**
+ * Held erase (rule 9): pitches held with it are taken out of the loop as they pass, as long as their
+ * keys are down. It never touches the pedal.
+ */
 final class Erasing {
 
   private Erasing() {}
 
   static Stage set(Stage stage, boolean on, Moment moment) {
     if (!on) {
-      Refusal.unless(stage.hands().erase().isPresent(), "Erase is not held.");
-      return end(stage, Mends.tick(stage, moment));
+      return stage.hands().erase().isPresent()
+          ? end(stage, Recordings.tick(stage, moment))
+          : stage;
     }
-    Refusal.unless(stage.hands().erase().isEmpty(), "Erase is held already.");
+    if (stage.hands().erase().isPresent()) {
+      return stage;
+    }
     PartId part = stage.armedPart();
-    Clip clip = Mends.soundingClip(stage, part);
+    Clip clip = Recordings.soundingClip(stage, part);
     Refusal.unless(
-        stage.on(part).overdub().map(o -> !o.isOpen() || o.isAdding()).orElse(true),
+        stage.on(part).open().map(r -> r.way() == Way.ADD).orElse(true),
         "One way of recording at a time: switch the other off first.");
-    long tick = Mends.tick(stage, moment);
-    Erase erase = new Erase(part, clip, List.of());
+    long tick = Recordings.tick(stage, moment);
+    Erase erase =
+        new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
     for (HeldKey key : stage.heldKeys()) {
-      erase = key.part().equals(part) ? erase.down(key.pitch(), tick) : erase;
+      boolean erases = key.part().equals(part) && !key.key().isPedal();
+      erase = erases ? erase.down(key.pitch(), Math.max(tick, 0)) : erase;
     }
-    return stage.withHands(stage.hands().withErase(Optional.of(erase)));
+    Stage cut = Recordings.cut(stage, part, tick);
+    Stage held = cut.withHands(cut.hands().withErase(Optional.of(erase)));
+    return passTo(held, moment.over(stage.map().orElseThrow()));
+  }
+
+  /** A key of a pitch goes down. */
+  static Stage down(Stage stage, int pitch, long tick) {
+    return withErase(stage, erase -> erase.down(pitch, tick));
+  }
+
+  /** A key of a pitch came up, however late that is known: what was taken out since is back. */
+  static Stage up(Stage stage, int pitch, long tick) {
+    Stage up = withErase(stage, erase -> erase.up(pitch, tick));
+    return backed(up, up.hands().erase().orElseThrow());
+  }
+
+  private static Stage withErase(Stage stage, UnaryOperator<Erase> change) {
+    return stage.withHands(stage.hands().withErase(stage.hands().erase().map(change)));
   }
 
   static Stage passTo(Stage stage, long tick) {
     Erase erase = stage.hands().erase().orElseThrow();
     Optional<Vamp> vamp = vampOf(stage, erase);
-    if (vamp.isEmpty()) {
+    Optional<Take> take = takeOf(stage, erase);
+    if (vamp.isEmpty() || take.isEmpty()) {
       return stage;
     }
-    Clip clip = stage.clip(erase.part(), erase.before().id());
-    Set<Long> out = erased(clip, erase, vamp.get(), tick);
-    return out.isEmpty()
-        ? stage
-        : stage.withClip(erase.part(), Mends.without(clip, out, List.of()));
+    LoopWindow window = stage.clip(erase.part(), erase.clip()).window();
+    List<Brought> out = new ArrayList<>();
+    int own = erase.layer() == 0 ? Integer.MAX_VALUE : erase.layer();
+    Set<Long> gone = take.get().notesOut();
+    for (Layer layer : take.get().layers()) {
+      for (Note note : layer.number() < own ? layer.notes() : List.<Note>of()) {
+        if (!note.isPedal() && window.contains(note.meant()) && !gone.contains(note.id())) {
+          OptionalLong at = erasedAt(note, erase, vamp.get(), window, tick);
+          at.ifPresent(t -> out.add(new Brought(Kind.NOTE_OUT, note.id(), t, t)));
+        }
+      }
+    }
+    if (out.isEmpty()) {
+      return stage;
+    }
+    out.sort(Comparator.comparingLong(Brought::tick).thenComparingLong(Brought::id));
+    return withOut(stage, erase, take.get(), out);
+  }
+
+  private static Stage withOut(Stage stage, Erase erase, Take take, List<Brought> out) {
+    boolean begins = erase.layer() == 0;
+    int number = begins ? take.nextLayer() : erase.layer();
+    List<Brought> all = new ArrayList<>(erase.out());
+    all.addAll(out);
+    Stage next =
+        mapTake(
+            stage,
+            erase,
+            t ->
+                (begins ? t.begun() : t)
+                    .mapLayer(
+                        number,
+                        layer ->
+                            layer.takingOut(
+                                Recordings.ids(out, Kind.NOTE_OUT), List.of())));
+    return next.withHands(
+        next.hands().withErase(Optional.of(erase.withLayer(number).withOut(all))));
   }
 
   /**
-   * Ends a hold of erase, as one step of the history. Notes that were taken out after its end,
-   * since the end arrived late, are back.
+   * The first tick, up to one, at which a note is taken out: where it is passed while its pitch is
+   * held, or at once if it is a drone.
    */
+  private static OptionalLong erasedAt(
+      Note note, Erase erase, Vamp vamp, LoopWindow window, long tick) {
+    return erase.strokes().stream()
+        .filter(stroke -> stroke.pitch() == note.pitch())
+        .mapToLong(
+            stroke -> {
+              long from =
+                  Math.max(Math.max(stroke.from(), erase.outFrom()), vamp.from());
+              boolean drone = note.length() >= window.length();
+              long at = drone ? from : vamp.tickOf(note.meant(), from, window);
+              return at < stroke.until() ? at : Long.MAX_VALUE;
+            })
+        .filter(at -> at <= tick)
+        .min();
+  }
+
+  /** Ends a hold of erase, however late that is known; what it has taken out is one layer. */
   static Stage end(Stage stage, long tick) {
     Erase erase = stage.hands().erase().orElseThrow().allUp(tick);
-    Stage next = stage.withHands(stage.hands().withErase(Optional.empty()));
-    Optional<Vamp> vamp = vampOf(stage, erase);
-    if (vamp.isEmpty()) {
-      return next;
+    Stage back = backed(stage, erase);
+    Erase left = back.hands().erase().orElseThrow();
+    Stage ended = noted(back, left).withHands(back.hands().withErase(Optional.empty()));
+    return Recordings.cut(ended, erase.part(), tick);
+  }
+
+  /** What a hold has taken out so far is a step; what it takes out from a tick on is another. */
+  static Stage cut(Stage stage, long tick) {
+    Erase erase = stage.hands().erase().orElseThrow();
+    Stage noted = noted(stage, erase);
+    return withErase(noted, e -> e.cut(tick));
+  }
+
+  /** Whether a hold has taken anything out that is no step yet. */
+  static boolean isUnderWay(Stage stage, PartId part) {
+    return stage
+        .hands()
+        .erase()
+        .filter(erase -> erase.part().equals(part) && erase.layer() != 0)
+        .isPresent();
+  }
+
+  private static Stage noted(Stage stage, Erase erase) {
+    Optional<Clip> clip = stage.show().part(erase.part()).clip(erase.clip());
+    return erase.layer() == 0 || clip.isEmpty()
+        ? stage
+        : Steps.notedLayers(
+            stage,
+            List.of(change(erase)),
+            "erase in " + Steps.name(stage, erase.part(), clip.get()));
+  }
+
+  static Change change(Erase erase) {
+    return Change.OfLayer.on(erase.part(), erase.clip(), erase.take(), erase.layer());
+  }
+
+  /** What was taken out at ticks at which its pitch was not held after all is back. */
+  private static Stage backed(Stage stage, Erase erase) {
+    Optional<Take> take = takeOf(stage, erase);
+    if (take.isEmpty()) {
+      return stage.withHands(stage.hands().withErase(Optional.of(erase.withLayer(0))));
     }
-    Clip before = erase.before();
-    Clip now = next.clip(erase.part(), before.id());
-    Set<Long> out = erased(before, erase, vamp.get(), tick);
-    Clip mended = Mends.withBack(next, erase.part(), now, before, out, List.of());
-    Clip added = Mends.without(mended, erased(mended, erase, vamp.get(), tick), List.of());
-    return Edits.notedClip(
-        next.withClip(erase.part(), added),
+    List<Brought> stays = new ArrayList<>();
+    List<Long> back = new ArrayList<>();
+    for (Brought out : erase.out()) {
+      int pitch =
+          take.get()
+              .allLayers()
+              .flatMap(layer -> layer.notes().stream())
+              .filter(note -> note.id() == out.id())
+              .mapToInt(Note::pitch)
+              .findFirst()
+              .orElse(-1);
+      if (erase.strokes().stream().anyMatch(s -> s.holds(pitch, out.tick()))) {
+        stays.add(out);
+      } else {
+        back.add(out.id());
+      }
+    }
+    Stage next =
+        mapTake(
+            stage,
+            erase,
+            t -> t.mapLayer(erase.layer(), l -> l.puttingBack(back, List.of())));
+    Erase left = erase.withOut(stays);
+    if (stays.isEmpty() && erase.layer() != 0) {
+      next = mapTake(next, erase, t -> t.without(erase.layer()));
+      left = left.withLayer(0);
+    }
+    return next.withHands(next.hands().withErase(Optional.of(left)));
+  }
+
+  private static Stage mapTake(Stage stage, Erase erase, UnaryOperator<Take> change) {
+    return stage.withClip(
         erase.part(),
-        before,
-        "erase in " + Edits.name(stage, erase.part(), before));
+        stage.clip(erase.part(), erase.clip()).mapTake(erase.take(), change));
   }
 
   private static Optional<Vamp> vampOf(Stage stage, Erase erase) {
-    return stage.on(erase.part()).vamp().filter(v -> v.clip().equals(erase.before().id()));
+    return stage.on(erase.part()).vamp().filter(v -> v.clip().equals(erase.clip()));
   }
 
-  /** Notes of a held pitch that were passed while it was held, and drones that sounded on one. */
-  private static Set<Long> erased(Clip clip, Erase erase, Vamp vamp, long tick) {
-    LoopWindow window = clip.window();
-    return clip.notes()
-        .filter(note -> window.contains(note.meant()))
-        .filter(
-            note ->
-                erase.strokes().stream()
-                    .anyMatch(
-                        stroke -> {
-                          long until = Math.min(stroke.until(), tick);
-                          boolean drone = note.length() >= window.length() && until > stroke.from();
-                          return stroke.pitch() == note.pitch()
-                              && (drone
-                                  || Mends.passed(
-                                      note.meant(), window, vamp, stroke.from(), until));
-                        }))
-        .map(Note::id)
-        .collect(Collectors.toSet());
+  private static Optional<Take> takeOf(Stage stage, Erase erase) {
+    return stage.show().part(erase.part()).clip(erase.clip()).flatMap(c -> c.findTake(erase.take()));
   }
+
 }

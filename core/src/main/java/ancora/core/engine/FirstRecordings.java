@@ -3,11 +3,11 @@ package ancora.core.engine;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.note.Note;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.Hindsight;
 import ancora.core.record.LoopLength;
-import ancora.core.record.Overdub;
-import ancora.core.record.PassLog;
+import ancora.core.record.LoopRecording;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -15,9 +15,7 @@ import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /** The life of a first recording: cued, called off, closing, closed. */
@@ -26,7 +24,20 @@ final class FirstRecordings {
   private FirstRecordings() {}
 
   /** Cues a recording; notes that belong to it already are drawn from hindsight. */
-  static Stage cue(Stage stage, PartId part, long start) {
+  static Stage cue(Stage stage, PartId part, long start, Moment moment) {
+    return cue(stage, part, start, afterClosing(stage), moment);
+  }
+
+  /** What a recording goes on with, as the show is set. */
+  static AfterClosing afterClosing(Stage stage) {
+    RecordingSettings settings = stage.show().recording();
+    if (settings.takesAfter()) {
+      return AfterClosing.TAKES;
+    }
+    return settings.overdubAfter() ? AfterClosing.OVERDUB : AfterClosing.VAMP;
+  }
+
+  static Stage cue(Stage stage, PartId part, long start, AfterClosing then, Moment moment) {
     long bar = stage.show().meter().barTicks();
     double since = stage.map().orElseThrow().microsOf(start - bar);
     long heldSince =
@@ -35,7 +46,7 @@ final class FirstRecordings {
             .mapToLong(HeldKey::onMicros)
             .min()
             .orElse(Long.MAX_VALUE);
-    return cue(stage, part, start, Math.min(since, heldSince));
+    return cue(stage, part, start, then, Math.min(since, heldSince), moment);
   }
 
   /**
@@ -43,34 +54,60 @@ final class FirstRecordings {
    *
    * @param since notes that went down at this instant or later may belong to it
    */
-  static Stage cue(Stage stage, PartId part, long start, double since) {
+  static Stage cue(
+      Stage stage, PartId part, long start, AfterClosing then, double since, Moment moment) {
     Show show = stage.show();
     ClipId id = new ClipId((int) show.nextId());
-    FirstRecording first = FirstRecording.cued(id, show.part(part).freeLetter(), start);
+    FirstRecording first =
+        setLength(
+            show,
+            FirstRecording.cued(id, show.part(part).freeLetter(), start, then, moment.stamp()));
     Stage cued =
         stage
             .withShow(show.withNextId(show.nextId() + 1))
-            .mapOn(
-                part,
-                on -> on.withFirst(first).withOverdub(Optional.empty()).withCue(Optional.empty()));
-    RecordingSettings settings = show.recording();
-    if (settings.fixedUnits() > 0) {
-      long unit = settings.closesOn().ticks(show.meter());
-      long length = lengths(stage, part).allowedFrom(settings.fixedUnits() * unit);
-      cued = withUntil(cued, part, start + length);
-    }
-    return NoteTaking.takeFromHindsight(cued, part, since);
+            .mapOn(part, on -> on.withFirst(first).withCue(Optional.empty()));
+    return NoteTaking.takeFromHindsight(cued, part, since, moment);
   }
 
-  /** Lets the loop close at a tick, or not yet, if that is {@link Ticks#OPEN}. */
-  static Stage withUntil(Stage stage, PartId part, long until) {
-    return stage.mapOn(part, on -> on.withFirst(on.first().orElseThrow().withUntil(until)));
+  /** A set length need not be an allowed one. */
+  private static FirstRecording setLength(Show show, FirstRecording first) {
+    RecordingSettings settings = show.recording();
+    if (settings.fixedUnits() == 0) {
+      return first;
+    }
+    long unit = settings.closesOn().ticks(show.meter());
+    return first.withSet(first.start() + settings.fixedUnits() * unit);
+  }
+
+  /** What was played is dropped, and it begins at the next entry point. */
+  static Stage afresh(Stage stage, PartId part, Moment moment) {
+    FirstRecording first = stage.on(part).first().orElseThrow();
+    RecordingSettings settings = stage.show().recording();
+    TempoMap map = stage.map().orElseThrow();
+    long start =
+        EntryPoint.of(
+            moment.stamp(),
+            settings.entersOn(),
+            settings.forgiveness(),
+            stage.show().meter(),
+            map);
+    double since = Math.min(moment.stamp(), map.microsOf(start));
+    return cue(drop(stage, part), part, start, first.then(), since, moment);
+  }
+
+  /** Lets the loop close at a tick; where it is set to, if nothing else is asked for. */
+  static Stage withUntil(Stage stage, PartId part, long until, Moment moment) {
+    return stage.mapOn(
+        part,
+        on ->
+            on.withFirst(
+                on.first().orElseThrow().withUntil(until).withAsked(moment.stamp())));
   }
 
   /** Calls a recording off; what was played stays in hindsight. */
   static Stage drop(Stage stage, PartId part) {
     FirstRecording first = stage.on(part).first().orElseThrow();
-    return leave(stage, part, first.notes().stream().map(Note::id).toList())
+    return NoteTaking.left(stage, part, first.notes().stream().map(Note::id).toList())
         .mapOn(part, on -> on.withFirst(Optional.empty()));
   }
 
@@ -87,12 +124,17 @@ final class FirstRecordings {
             keepPastWindow);
   }
 
-  /** The clip goes on the shelf and vamps; a recording without notes leaves nothing. */
-  static Stage close(Stage stage, PartId part, boolean keepPastWindow) {
+  /**
+   * The clip goes on the shelf and vamps; it is a step, but where takes go on. A recording without
+   * notes leaves nothing; one that was set to go on recording goes round until something is played.
+   *
+   * @param forGood whether the transport stops: then nothing goes on
+   */
+  static Stage close(Stage stage, PartId part, boolean keepPastWindow, boolean forGood) {
     FirstRecording first = stage.on(part).first().orElseThrow();
     FirstRecording.Closed closed = closed(stage, part, keepPastWindow);
     if (closed.clip().isEmpty()) {
-      return drop(stage, part);
+      return goesRound(first) && !forGood ? roundAgain(stage, part) : drop(stage, part);
     }
     Part on = stage.show().part(part);
     Clip clip =
@@ -101,29 +143,60 @@ final class FirstRecordings {
             .get()
             .withRecorded(first.start(), stage.show().recording().closesOn())
             .withLetter(on.hasLetter(first.letter()) ? on.freeLetter() : first.letter());
-    boolean goesOn = stage.show().recording().overdubAfter();
-    Overdub overdub =
-        Mends.breathing(
-            stage,
-            Overdub.adding(
-                clip.id(), first.start(), goesOn ? Ticks.OPEN : first.until(), first.until(), 1),
-            clip);
-    Vamp vamp = Vamp.of(clip.id(), first.start(), first.until()).withPasses(passes(first, closed));
+    LoopRecording recording = Recordings.after(stage, first, clip, forGood);
+    Vamp vamp = Vamp.of(clip.id(), first.start(), first.until()).withHeard(closed.heard());
     Stage shelved =
-        leave(stage, part, closed.left())
+        NoteTaking.left(stage, part, closed.left())
             .withClip(part, clip)
-            .mapOn(part, p -> p.withFirst(Optional.empty()).withVamp(vamp).withOverdub(overdub));
-    TempoMap map = stage.map().orElseThrow();
-    return goesOn && !keepPastWindow
-        ? NoteTaking.takeFromHindsight(shelved, part, map.microsOf(first.until()))
-        : shelved;
+            .mapOn(
+                part,
+                p -> p.withFirst(Optional.empty()).withVamp(vamp).withRecording(recording));
+    Stage noted =
+        recording.fromNothing() && recording.isOpen()
+            ? shelved
+            : Steps.notedFirst(
+                shelved,
+                part,
+                new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip)),
+                Steps.name(shelved, part, clip));
+    if (forGood) {
+      return noted;
+    }
+    long micros = Ticks.round(stage.map().orElseThrow().microsOf(first.until()));
+    Moment line = new Moment(micros, micros, micros);
+    return NoteTaking.takeFromHindsight(noted, part, micros - EARLIEST, line);
   }
 
-  /** The log of a loop's passes at its closing: notes meant for the line were heard on it. */
-  static PassLog passes(FirstRecording first, FirstRecording.Closed closed) {
-    Map<Long, Long> heard = new HashMap<>();
-    closed.movedToLine().forEach(id -> heard.put(id, first.until()));
-    return PassLog.ofFirst(heard);
+  /** Notes that are early for a line come no earlier before it, in microseconds. */
+  private static final double EARLIEST = 1e6;
+
+  private static boolean goesRound(FirstRecording first) {
+    return first.set() != Ticks.OPEN
+        && first.until() == first.set()
+        && first.then() != AfterClosing.VAMP;
+  }
+
+  /** An empty loop goes round: the first pass with notes is the first recording. */
+  private static Stage roundAgain(Stage stage, PartId part) {
+    FirstRecording first = stage.on(part).first().orElseThrow();
+    long length = first.until() - first.start();
+    long rest =
+        stage.show().recording().breatherBars() * stage.show().meter().barTicks();
+    FirstRecording again =
+        FirstRecording.cued(
+                first.clip(),
+                first.letter(),
+                first.until() + rest,
+                first.then(),
+                first.asked())
+            .withSet(first.until() + rest + length)
+            .withRound();
+    Stage next =
+        NoteTaking.left(stage, part, first.notes().stream().map(Note::id).toList())
+            .mapOn(part, on -> on.withFirst(again));
+    long micros = Ticks.round(stage.map().orElseThrow().microsOf(first.until()));
+    Moment line = new Moment(micros, micros, micros);
+    return NoteTaking.takeFromHindsight(next, part, micros - EARLIEST, line);
   }
 
   /** The lengths that a loop of this part may have. */
@@ -140,15 +213,5 @@ final class FirstRecordings {
             .map(clip -> clip.window().length())
             .orElse(0L);
     return LoopLength.of(show.recording(), show.meter(), first);
-  }
-
-  /** Notes go back to hindsight alone. */
-  private static Stage leave(Stage stage, PartId part, List<Long> noteIds) {
-    Hindsight memory = stage.on(part).hindsight();
-    for (long id : noteIds) {
-      memory = memory.map(id, played -> played.withRecorded(false));
-    }
-    Hindsight left = memory;
-    return stage.mapOn(part, on -> on.withHindsight(left));
   }
 }

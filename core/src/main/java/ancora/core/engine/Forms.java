@@ -9,10 +9,10 @@ import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /** Going through the form: sections cued, entered, made and changed. */
 final class Forms {
@@ -20,17 +20,17 @@ final class Forms {
   private Forms() {}
 
   /** A section enters at the next entry point; what is cued already is called off. */
-  static Step cue(Stage stage, SectionId id, Moment moment) {
+  static Result cue(Stage stage, SectionId id, Moment moment) {
     Section section = stage.show().section(id);
     if (stage.map().isEmpty()) {
-      return Step.to(standReady(stage, section));
+      return Result.to(standReady(stage, section));
     }
     boolean again = stage.form().next().map(next -> next.section().equals(id)).orElse(false);
     if (again) {
-      return Step.to(calledOff(stage), "Section " + section.letter() + " is called off.");
+      return Result.to(calledOff(stage, moment), "Section " + section.letter() + " is called off.");
     }
     long at = Cues.boundary(stage, stage.show().recording().entersOn(), moment);
-    return cueAt(stage, section, at, moment);
+    return cueAt(stage, section, at, false, moment);
   }
 
   /**
@@ -38,7 +38,7 @@ final class Forms {
    *
    * @param places 1 for the next, −1 for the one before
    */
-  static Step cueFurther(Stage stage, int places, Moment moment) {
+  static Result cueFurther(Stage stage, int places, Moment moment) {
     List<SectionId> form = stage.show().form().stream().map(Section::id).toList();
     Refusal.unless(!form.isEmpty(), "The form has no sections: make one of what sounds.");
     Optional<SectionId> here =
@@ -50,15 +50,18 @@ final class Forms {
     return cue(stage, form.get(next), moment);
   }
 
-  /** The section that is cued does not come; what parts were cued by it go on as they are. */
-  static Stage calledOff(Stage stage) {
+  /** The section that is cued does not come; parts that it cued go on as they would without. */
+  static Stage calledOff(Stage stage, Moment moment) {
     if (stage.form().next().isEmpty()) {
       return stage;
     }
-    long at = stage.form().next().get().at();
+    Optional<SectionId> section = stage.form().next().map(FormStage.Next::section);
     return stage
         .forEachPart(
-            (s, part) -> s.mapOn(part, on -> on.withCue(on.cue().filter(cue -> cue.at() != at))))
+            (s, part) ->
+                s.on(part).cue().filter(cue -> cue.by().equals(section)).isPresent()
+                    ? Cues.calledOff(s, part, moment)
+                    : s)
         .withForm(stage.form().withNext(Optional.empty()));
   }
 
@@ -76,29 +79,50 @@ final class Forms {
     }
     long at = next.at() + goesOn.get().bars() * stage.show().meter().barTicks();
     long micros = Math.round(stage.map().orElseThrow().microsOf(next.at()));
-    return cueAt(entered, to.get(), at, new Moment(micros, micros)).stage();
+    return cueAt(entered, to.get(), at, true, new Moment(micros, micros, micros)).stage();
   }
 
-  private static Step cueAt(Stage stage, Section section, long at, Moment moment) {
-    Stage next = calledOff(stage);
+  private static Result cueAt(
+      Stage stage, Section section, long at, boolean byItself, Moment moment) {
+    Stage next = calledOff(stage, moment);
     Optional<String> word = Optional.empty();
     for (Part part : stage.show().parts()) {
-      Optional<ClipId> clip = section.lineUp().get(part.id());
+      PartId id = part.id();
+      Optional<ClipId> clip = section.lineUp().get(id);
       boolean named = clip != null;
-      if (named || section.othersTacet()) {
-        Optional<Clip> enters = named ? clip.flatMap(part::clip) : Optional.empty();
-        boolean silent =
-            next.on(part.id()).vamp().isEmpty() && next.on(part.id()).first().isEmpty();
-        if (enters.isPresent() || !silent) {
-          Step step = Cues.set(next, part.id(), enters, at, moment);
-          next = step.stage();
-          word = step.word().or(() -> step.word());
-        } else {
-          next = next.mapOn(part.id(), on -> on.withCue(Optional.empty()));
-        }
+      if (!named && !section.othersTacet()) {
+        continue;
       }
+      Optional<Clip> enters = named ? clip.flatMap(part::clip) : Optional.empty();
+      Optional<Cue> before = next.on(id).cue();
+      boolean silent = next.on(id).vamp().isEmpty() && next.on(id).first().isEmpty();
+      if (enters.isEmpty() && silent) {
+        next = byItself ? next : next.mapOn(id, on -> on.withCue(Optional.empty()));
+        continue;
+      }
+      boolean recordsLater =
+          byItself && next.on(id).first().filter(f -> f.start() > at).isPresent();
+      Stage asIs = next;
+      Stage bare =
+          recordsLater ? next.mapOn(id, on -> on.withFirst(Optional.empty())) : next;
+      Result result =
+          Cues.set(bare.mapOn(id, on -> on.withCue(Optional.empty())), id, enters, at, moment);
+      next =
+          result
+              .stage()
+              .mapOn(
+                  id,
+                  on ->
+                      on.withCue(
+                          on.cue()
+                              .map(cue -> cue.by(section.id(), byItself, before))
+                              .or(() -> before.filter(b -> byItself && b.at() > at))));
+      if (recordsLater) {
+        next = next.mapOn(id, on -> on.withFirst(asIs.on(id).first()));
+      }
+      word = word.or(result::word);
     }
-    return new Step(
+    return new Result(
         next.withForm(next.form().withNext(Optional.of(new FormStage.Next(section.id(), at)))),
         word);
   }
@@ -119,7 +143,7 @@ final class Forms {
   /** Makes a section of what sounds, or stands ready, now; the other parts are tacet in it. */
   static Stage make(Stage stage, String name) {
     Show show = stage.show();
-    Map<PartId, Optional<ClipId>> lineUp = new HashMap<>();
+    Map<PartId, Optional<ClipId>> lineUp = new TreeMap<>();
     for (Part part : show.parts()) {
       PartStage on = stage.on(part.id());
       lineUp.put(part.id(), stage.map().isPresent() ? on.vamp().map(Vamp::clip) : on.ready());
@@ -156,11 +180,11 @@ final class Forms {
                 .toList()));
   }
 
-  static Stage delete(Stage stage, SectionId id) {
+  static Stage delete(Stage stage, SectionId id, Moment moment) {
     stage.show().section(id);
     Stage next =
         stage.form().next().map(n -> n.section().equals(id)).orElse(false)
-            ? calledOff(stage)
+            ? calledOff(stage, moment)
             : stage;
     List<Section> form =
         stage.show().form().stream()

@@ -1,22 +1,32 @@
 package ancora.core.engine;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.InputGrid;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.EarlyNotes;
 import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Hindsight;
 import ancora.core.record.LoopLength;
-import ancora.core.record.Overdub;
-import ancora.core.show.Names;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Played;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.TreeSet;
 
-/** One press: finish here, keep it looping, make a new part with the same sound, and record on. */
+/**
+ * One press: finish here, keep it looping, make a new part with the same sound, and record on (rule
+ * 14). Parts armed together get one each.
+ */
 final class HandOffs {
 
   private HandOffs() {}
@@ -27,33 +37,89 @@ final class HandOffs {
    * @param finished the tick up to which the present part is recorded
    * @param start A: the tick at which the new part's recording begins
    */
-  record Plan(long finished, long start) {}
+  private record Course(long finished, long start) {}
 
-  static Stage handOff(Stage stage, Moment moment) {
-    PartId part = stage.armedPart();
-    Plan plan = plan(stage, part, moment);
-    Stage finished = finish(stage, part, plan, moment);
-    Show show = finished.show();
+  static Result handOff(Stage stage, Moment moment) {
+    PartId armed = stage.armedPart();
+    Course course = course(stage, armed, moment);
+    Stage finished = stage;
+    for (PartId part : Together.of(stage)) {
+      finished = finish(finished, part, course, moment);
+    }
+    Stage next = finished;
+    List<Hands.HandOver> overs = new ArrayList<>();
+    for (PartId part : Together.of(stage)) {
+      next = withPartLike(next, part);
+      List<Part> parts = next.show().parts();
+      overs.add(new Hands.HandOver(part, parts.get(parts.size() - 1).id(), course.start()));
+    }
+    TreeSet<PartId> alongside = new TreeSet<>();
+    overs.stream().skip(1).forEach(over -> alongside.add(over.to()));
+    next =
+        next.withArmed(overs.get(0).to())
+            .withAlongside(alongside)
+            .withHands(next.hands().withHandOvers(overs));
+    next = Steps.noted(finished, next, "hand-off");
+    for (Hands.HandOver over : overs) {
+      next = FirstRecordings.cue(handedOver(next, over), over.to(), course.start(), moment);
+    }
+    return Result.to(next);
+  }
+
+  /** The sound, and all about it but whether it is muted. */
+  private static Stage withPartLike(Stage stage, PartId part) {
+    Show show = stage.show();
     Part from = show.part(part);
     Show with = show.withNewPart(nextName(show, from.name()), from.sound());
     Part added = with.parts().get(with.parts().size() - 1);
-    Part like =
-        added
-            .withInputGrid(from.inputGrid())
-            .withInput(from.input())
-            .withLeaving(from.leaving())
-            .withOutput(from.output());
-    Stage armed =
-        finished
-            .withShow(with.mapPart(added.id(), p -> like))
-            .withArmed(added.id())
-            .withHands(
-                finished.hands().withHandOver(Optional.of(new Hands.HandOver(part, plan.start()))));
-    return FirstRecordings.cue(armed, added.id(), plan.start());
+    return stage.withShow(
+        with.mapPart(
+            added.id(),
+            p ->
+                p.withInputGrid(from.inputGrid())
+                    .withInput(from.input())
+                    .withLeaving(from.leaving())
+                    .withBalance(from.balance().withMuted(false))
+                    .withOutput(from.output())));
   }
 
-  /** In a first recording it is the main press; in overdub the pass is finished if most is done. */
-  private static Plan plan(Stage stage, PartId part, Moment moment) {
+  /** What was played since the start, and early for it, is the new part's alone. */
+  private static Stage handedOver(Stage stage, Hands.HandOver over) {
+    TempoMap map = stage.map().orElseThrow();
+    long from = over.at() - early(stage, over.from(), over.at());
+    Hindsight stays = Hindsight.EMPTY;
+    Hindsight goes = stage.on(over.to()).hindsight();
+    List<Long> ids = new ArrayList<>();
+    for (Played played : stage.on(over.from()).hindsight().notes().toList()) {
+      if (map.tickAt(played.onMicros()) >= from) {
+        goes = goes.with(played.withRecorded(false));
+        ids.add(played.noteId());
+      } else {
+        stays = stays.with(played);
+      }
+    }
+    if (ids.isEmpty()) {
+      return stage;
+    }
+    Hindsight kept = stays;
+    Hindsight handed = goes;
+    return NoteTaking.without(stage, over.from(), ids)
+        .mapOn(over.from(), on -> on.withHindsight(kept))
+        .mapOn(over.to(), on -> on.withHindsight(handed))
+        .withHands(
+            stage
+                .hands()
+                .mapKeys(key -> ids.contains(key.noteId()), key -> key.withPart(over.to())));
+  }
+
+  private static long early(Stage stage, PartId part, long start) {
+    InputGrid grid = stage.show().part(part).inputGrid();
+    return EarlyNotes.toleranceAtStart(
+        grid, start, stage.show().meter(), stage.map().orElseThrow());
+  }
+
+  /** In a first recording it is the main press; in others the pass is finished if most is done. */
+  private static Course course(Stage stage, PartId part, Moment moment) {
     TempoMap map =
         stage.map().orElseThrow(() -> new Refusal("The transport stands still: start it first."));
     PartStage on = stage.on(part);
@@ -64,42 +130,52 @@ final class HandOffs {
       Refusal.unless(tick >= first.start(), "The recording has not begun: play it first.");
       LoopLength lengths = FirstRecordings.lengths(stage, part);
       long line =
-          first.isClosing()
+          first.isAskedToClose()
               ? first.until()
-              : first.start()
-                  + lengths.closedAt(first.start(), moment.stamp(), settings.forgiveness(), map);
-      return new Plan(line, line);
+              : Math.min(
+                  first.set(),
+                  first.start()
+                      + lengths.closedAt(
+                          first.start(), moment.stamp(), settings.forgiveness(), map));
+      return new Course(line, line);
     }
-    Clip clip = Mends.soundingClip(stage, part);
+    Clip clip = Recordings.soundingClip(stage, part);
     long next =
         EntryPoint.of(
             moment.stamp(), settings.entersOn(), settings.forgiveness(), stage.show().meter(), map);
-    if (on.overdub().filter(Overdub::isOpen).isEmpty()) {
-      return new Plan(tick, next);
+    Optional<LoopRecording> open = on.open();
+    if (open.isEmpty()) {
+      return new Course(tick, next);
     }
     LoopWindow window = clip.window();
     Vamp vamp = on.vamp().orElseThrow();
-    long line = vamp.phase() + (vamp.passAt(tick, window) + 1) * window.length();
+    long begin = open.get().passBegin(tick, vamp.phase(), window.length());
+    long line = open.get().passEnd(begin, vamp.phase(), window.length());
     long threeQuarters = line - window.length() / 4;
     boolean mostDone =
         tick >= threeQuarters - map.ticksBefore(threeQuarters, settings.forgiveness().micros());
-    return mostDone ? new Plan(line, line) : new Plan(tick, next);
+    return mostDone ? new Course(line, line) : new Course(Math.min(tick, next), next);
   }
 
-  private static Stage finish(Stage stage, PartId part, Plan plan, Moment moment) {
-    boolean later = plan.finished() > Mends.tick(stage, moment);
+  private static Stage finish(Stage stage, PartId part, Course course, Moment moment) {
     PartStage on = stage.on(part);
     if (on.first().isPresent()) {
-      return FirstRecordings.withUntil(stage, part, plan.finished());
+      FirstRecording first = on.first().get();
+      boolean begun = Recordings.tick(stage, moment) >= first.start();
+      return begun
+          ? FirstRecordings.withUntil(
+              stage.mapOn(
+                  part, p -> p.withFirst(first.withThen(AfterClosing.VAMP))),
+              part,
+              course.finished(),
+              moment)
+          : FirstRecordings.drop(stage, part);
     }
-    return on.overdub()
-        .filter(Overdub::isOpen)
-        .map(
-            overdub ->
-                overdub.isAdding()
-                    ? stage.mapOn(part, p -> p.withOverdub(overdub.withUntil(plan.finished())))
-                    : later ? stage : Mends.end(stage, part, plan.finished()))
-        .orElse(stage);
+    if (on.open().isEmpty() && !Erasing.isUnderWay(stage, part)) {
+      return stage;
+    }
+    boolean later = course.finished() > Recordings.tick(stage, moment);
+    return later ? stage : Recordings.endAll(stage, part, course.finished());
   }
 
   private static String nextName(Show show, String name) {

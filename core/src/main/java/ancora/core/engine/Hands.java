@@ -15,22 +15,23 @@ import java.util.function.UnaryOperator;
  * @param erase the erasing that goes on
  * @param repeat how held keys are repeated
  * @param sustained notes whose key is up, and whose end waits for a foot to lift
- * @param handOver where what is played goes over from one part to the next
+ * @param handOvers where what is played goes over from one part to the next
  */
 public record Hands(
     List<HeldKey> keys,
     Optional<Erase> erase,
     Optional<NoteRepeat> repeat,
     List<Sustained> sustained,
-    Optional<HandOver> handOver) {
+    List<HandOver> handOvers) {
 
   /** Nothing is held. */
   public static final Hands FREE =
-      new Hands(List.of(), Optional.empty(), Optional.empty(), List.of(), Optional.empty());
+      new Hands(List.of(), Optional.empty(), Optional.empty(), List.of(), List.of());
 
   public Hands {
     keys = List.copyOf(keys);
     sustained = List.copyOf(sustained);
+    handOvers = List.copyOf(handOvers);
   }
 
   /**
@@ -45,12 +46,25 @@ public record Hands(
    * What is played before a tick goes to the part that was armed before.
    *
    * @param from the part that was armed before
-   * @param at the tick at which the next one takes over
+   * @param to the part that takes over
+   * @param at the tick at which it does
    */
-  public record HandOver(PartId from, long at) {}
+  public record HandOver(PartId from, PartId to, long at) {
+
+    /** Nothing goes over any more; but it is known which part was armed before. */
+    HandOver calledOff() {
+      return new HandOver(from, to, NEVER);
+    }
+
+    boolean isToCome() {
+      return at != NEVER;
+    }
+
+    private static final long NEVER = Long.MIN_VALUE / 2;
+  }
 
   Hands withKeys(List<HeldKey> newKeys) {
-    return new Hands(newKeys, erase, repeat, sustained, handOver);
+    return new Hands(newKeys, erase, repeat, sustained, handOvers);
   }
 
   Hands mapKeys(Predicate<HeldKey> which, UnaryOperator<HeldKey> change) {
@@ -58,18 +72,18 @@ public record Hands(
   }
 
   Hands withErase(Optional<Erase> newErase) {
-    return new Hands(keys, newErase, repeat, sustained, handOver);
+    return new Hands(keys, newErase, repeat, sustained, handOvers);
   }
 
   Hands withRepeat(Optional<NoteRepeat> newRepeat) {
-    return new Hands(keys, erase, newRepeat, sustained, handOver);
+    return new Hands(keys, erase, newRepeat, sustained, handOvers);
   }
 
-  Hands withHandOver(Optional<HandOver> newHandOver) {
-    return new Hands(keys, erase, repeat, sustained, newHandOver);
+  Hands withHandOvers(List<HandOver> overs) {
+    return new Hands(keys, erase, repeat, sustained, overs);
   }
 
   Hands withSustained(List<Sustained> notes) {
-    return new Hands(keys, erase, repeat, notes, handOver);
+    return new Hands(keys, erase, repeat, notes, handOvers);
   }
 }

@@ -31,7 +31,7 @@ public record HeldKey(
     List<Repeated> repeated) {
 
   /** A release is never later than this many repeats. */
-  private static final int REMEMBERED = 64;
+  private static final int REMEMBERED = 1024;
 
   public HeldKey {
     repeated = List.copyOf(repeated);
@@ -44,6 +44,11 @@ public record HeldKey(
    * @param line the tick at which it sounded
    */
   public record Repeated(long noteId, long line) {}
+
+  HeldKey withPart(PartId other) {
+    return new HeldKey(
+        key, other, noteId, pitch, velocity, onMicros, erases, nextLine, repeated);
+  }
 
   HeldKey withVelocity(int newVelocity) {
     return new HeldKey(key, part, noteId, pitch, newVelocity, onMicros, erases, nextLine, repeated);

@@ -2,46 +2,70 @@ package ancora.core.engine;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Predicate;
 
 /**
- * The edits of a show, one history for all of it.
+ * The steps of a show, one history for all of it.
  *
  * @param done the latest at the end
  * @param undone the one undone last at the end
  */
-public record History(List<Edit> done, List<Edit> undone) {
+public record History(List<Step> done, List<Step> undone) {
 
-  /** Nothing edited yet. */
+  /** Nothing done yet. */
   public static final History EMPTY = new History(List.of(), List.of());
+
+  /** The newest steps that are kept. */
+  public static final int MOST = 1000;
 
   public History {
     done = List.copyOf(done);
     undone = List.copyOf(undone);
   }
 
-  /** This history with one more edit, after which nothing can be redone. */
-  History with(Edit edit) {
-    return edit.isNothing() ? this : new History(append(done, edit), List.of());
+  /** This history with one more step, after which nothing can be redone. */
+  History with(Step step) {
+    return step.isNothing() ? this : new History(append(done, step), List.of());
   }
 
-  History undone(Edit redo) {
+  /** This history with a layer that was recorded; it does not end what can be redone. */
+  History withLayer(Step step) {
+    return new History(append(done, step), undone);
+  }
+
+  /** This history with a step that comes before another one. */
+  History withBefore(Step step, Step later) {
+    List<Step> next = new ArrayList<>(done);
+    next.add(Math.max(0, next.lastIndexOf(later)), step);
+    return new History(next.subList(Math.max(0, next.size() - MOST), next.size()), undone);
+  }
+
+  History undone(Step redo) {
     return new History(done.subList(0, done.size() - 1), append(undone, redo));
   }
 
-  History redone(Edit undo) {
+  History redone(Step undo) {
     return new History(append(done, undo), undone.subList(0, undone.size() - 1));
   }
 
-  /** What sounded when something was edited does not come back after a stop. */
-  History afterStop() {
+  /** This history without steps that are nothing any more. */
+  History without(Predicate<Step> which) {
     return new History(
-        done.stream().map(Edit::withoutEnded).toList(),
-        undone.stream().map(Edit::withoutEnded).toList());
+        done.stream().filter(which.negate()).toList(),
+        undone.stream().filter(which.negate()).toList());
   }
 
-  private static List<Edit> append(List<Edit> edits, Edit edit) {
-    List<Edit> next = new ArrayList<>(edits);
-    next.add(edit);
+  /** What sounded when something was done does not come back after a stop. */
+  History afterStop() {
+    return new History(
+        done.stream().map(Step::withoutEnded).toList(),
+        undone.stream().map(Step::withoutEnded).toList());
+  }
+
+  private static List<Step> append(List<Step> steps, Step step) {
+    List<Step> next = new ArrayList<>(steps.size() + 1);
+    next.addAll(steps.subList(Math.max(0, steps.size() - MOST + 1), steps.size()));
+    next.add(step);
     return next;
   }
 }

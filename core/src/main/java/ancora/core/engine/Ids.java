@@ -1,9 +1,14 @@
 package ancora.core.engine;
 
+import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 
 /** Hands out ids to copied notes. */
 final class Ids {
@@ -20,17 +25,35 @@ final class Ids {
     return next;
   }
 
-  /** The same layers, with notes of their own; one that is held has the length known so far. */
-  List<Layer> copies(List<Layer> layers) {
-    List<Layer> copies = new ArrayList<>();
-    for (Layer layer : layers) {
-      List<Note> notes = new ArrayList<>();
-      for (Note note : layer.notes()) {
-        Note copy = note.held() ? note.released(note.length()) : note;
-        notes.add(copy.withId(next++));
-      }
-      copies.add(layer.withNotes(notes));
+  /** The first id from one on that no note of a clip has. */
+  static long after(Clip clip, long first) {
+    long most =
+        clip.allLayers()
+            .flatMap(layer -> layer.notes().stream())
+            .mapToLong(Note::id)
+            .max()
+            .orElse(0);
+    return Math.max(first, most + 1);
+  }
+
+  /** The same take, with notes of its own; one that is held has the length known so far. */
+  Take copy(Take take) {
+    Map<Long, Long> ids = new HashMap<>();
+    return take.mapLayers(layer -> withOwnNotes(layer, ids))
+        .mapLayers(
+            layer ->
+                layer.withOut(
+                    layer.notesOut().stream().map(ids::get).filter(Objects::nonNull).toList(),
+                    layer.movesOut()));
+  }
+
+  private Layer withOwnNotes(Layer layer, Map<Long, Long> ids) {
+    List<Note> notes = new ArrayList<>();
+    for (Note note : layer.notes()) {
+      ids.put(note.id(), next);
+      Note copy = note.held() ? note.released(note.length()) : note;
+      notes.add(copy.withId(next++));
     }
-    return copies;
+    return layer.withNotes(notes);
   }
 }

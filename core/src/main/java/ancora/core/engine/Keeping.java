@@ -4,6 +4,7 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.note.InputGrid;
+import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Phrase;
 import ancora.core.record.Played;
@@ -21,7 +22,7 @@ final class Keeping {
   private Keeping() {}
 
   /** The last phrase goes on the armed part's shelf. */
-  static Step keep(Stage stage, Command.Keep command, Moment moment) {
+  static Result keep(Stage stage, Command.Keep command, Moment moment) {
     TempoMap map =
         stage
             .map()
@@ -52,11 +53,11 @@ final class Keeping {
         stage
             .withShow(stage.show().withNextId(clip.id().value() + 1L + clip.noteCount()))
             .withClip(id, clip);
-    Stage noted = Edits.noted(stage, kept, "keep " + Edits.name(stage, id, clip));
-    String word = "Kept as " + Edits.name(stage, id, clip) + ".";
+    Stage noted = Steps.noted(stage, kept, "keep " + Steps.name(stage, id, clip));
+    String word = "Kept as " + Steps.name(stage, id, clip) + ".";
     return command.cue()
-        ? new Step(Cues.clip(noted, id, clip.id(), moment).stage(), Optional.of(word))
-        : Step.to(noted, word);
+        ? new Result(Cues.clip(noted, id, clip.id(), moment).stage(), Optional.of(word))
+        : Result.to(noted, word);
   }
 
   private static Clip clip(
@@ -66,7 +67,8 @@ final class Keeping {
     InputGrid grid = part.inputGrid();
     ClipId id = new ClipId((int) show.nextId());
     FirstRecording recording =
-        FirstRecording.cued(id, part.freeLetter(), from).withUntil(from + length);
+        FirstRecording.cued(id, part.freeLetter(), from, AfterClosing.VAMP, moment.stamp())
+            .withUntil(from + length);
     for (Played played : phrase.notes()) {
       Played over = played.isHeld() ? played.withOff(moment.stamp()) : played;
       Optional<FirstRecording> with =
@@ -79,7 +81,7 @@ final class Keeping {
             .clip()
             .orElseThrow(() -> new Refusal("Nothing of what was played falls into that loop."));
     // notes that another clip has already are here once more: all get ids of their own
-    return clip.withLayers(new Ids(show.nextId() + 1).copies(clip.layers()))
+    return clip.mapTakes(new Ids(show.nextId() + 1)::copy)
         .withRecorded(from, show.recording().closesOn());
   }
 }

@@ -1,20 +1,18 @@
 package ancora.core.engine;
 
 import ancora.core.Refusal;
-import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
-import ancora.core.record.EarlyNotes;
+import ancora.core.record.AfterClosing;
 import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopLength;
-import ancora.core.record.Overdub;
-import ancora.core.show.Part;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
-import ancora.core.time.Ticks;
-import java.util.Comparator;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -55,8 +53,6 @@ public final class MainPress {
    */
   public record Decision(PartId part, Kind kind, long tick) {}
 
-  private static final Comparator<PartId> BY_NUMBER = Comparator.comparingInt(PartId::value);
-
   private MainPress() {}
 
   /** What a press with this stamp does, the stage being as it is. */
@@ -73,21 +69,10 @@ public final class MainPress {
     TempoMap map = stage.map().get();
     long tick = map.tickAt(stamp);
     if (on.first().isPresent()) {
-      FirstRecording first = on.first().get();
-      if (tick < first.start()) {
-        return new Decision(part, Kind.CALL_OFF_RECORDING, first.start());
-      }
-      LoopLength lengths = FirstRecordings.lengths(stage, part);
-      boolean atItsLongest =
-          first.isClosing() && first.until() == first.start() + lengths.longest();
-      if (first.isClosing() && !atItsLongest) {
-        return new Decision(part, Kind.CALL_OFF_CLOSING, first.until());
-      }
-      long length = lengths.closedAt(first.start(), stamp, settings.forgiveness(), map);
-      return new Decision(part, Kind.CLOSE, first.start() + length);
+      return inFirst(stage, part, on.first().get(), stamp, map);
     }
     if (on.vamp().isPresent()) {
-      return inVamp(stage, part, on.vamp().get(), stamp, map);
+      return inVamp(stage, part, on.vamp().get(), stamp, tick);
     }
     long start =
         EntryPoint.of(
@@ -95,19 +80,55 @@ public final class MainPress {
     return new Decision(part, Kind.RECORD, start);
   }
 
-  static Step press(Stage stage, Moment moment) {
+  private static Decision inFirst(
+      Stage stage, PartId part, FirstRecording first, long stamp, TempoMap map) {
+    long tick = map.tickAt(stamp);
+    if (first.round() && first.then() != AfterClosing.VAMP) {
+      return new Decision(part, Kind.STOP_OVERDUB, tick);
+    }
+    if (tick < first.start()) {
+      return new Decision(part, Kind.CALL_OFF_RECORDING, first.start());
+    }
+    if (first.isAskedToClose()) {
+      return new Decision(part, Kind.CALL_OFF_CLOSING, first.until());
+    }
+    LoopLength lengths = FirstRecordings.lengths(stage, part);
+    long length =
+        lengths.closedAt(first.start(), stamp, stage.show().recording().forgiveness(), map);
+    return new Decision(part, Kind.CLOSE, Math.min(first.set(), first.start() + length));
+  }
+
+  static Result press(Stage stage, Moment moment) {
+    return begin(stage, moment, Optional.empty());
+  }
+
+  /**
+   * A press.
+   *
+   * @param then what a recording that begins by it goes on with; empty for as the show is set
+   */
+  static Result begin(Stage stage, Moment moment, Optional<AfterClosing> then) {
     Decision decision = decide(stage, moment.stamp());
     Stage armed = stage.armed().isPresent() ? stage : stage.withArmed(decision.part());
-    Stage next = carriedOut(armed, decision, moment);
-    for (PartId other : stage.alongside().stream().sorted(BY_NUMBER).toList()) {
-      Decision same = next.map().isEmpty() ? decision : decide(next, other, moment.stamp());
-      if (goesAlong(decision.kind(), same.kind()) && !same.part().equals(decision.part())) {
-        next = carriedOut(next, same, moment);
+    Stage next = carriedOut(armed, decision, moment, then);
+    List<String> leftAlone = new ArrayList<>();
+    for (PartId other : stage.alongside()) {
+      if (next.map().isEmpty() || other.equals(decision.part())) {
+        continue;
+      }
+      Decision same = decide(next, other, moment.stamp());
+      if (goesAlong(decision.kind(), same.kind())) {
+        next = carriedOut(next, same, moment, then);
+      } else {
+        leftAlone.add(stage.show().part(other).name());
       }
     }
+    if (!leftAlone.isEmpty()) {
+      return Result.to(next, String.join(", ", leftAlone) + " cannot: left as it is.");
+    }
     return stage.armed().isPresent()
-        ? Step.to(next)
-        : Step.to(next, stage.show().part(decision.part()).name() + " is armed now.");
+        ? Result.to(next)
+        : Result.to(next, stage.show().part(decision.part()).name() + " is armed now.");
   }
 
   /** Parts armed alongside do as the armed one does, if they are in the same case. */
@@ -118,34 +139,56 @@ public final class MainPress {
     };
   }
 
-  private static Stage carriedOut(Stage armed, Decision decision, Moment moment) {
+  private static Stage carriedOut(
+      Stage armed, Decision decision, Moment moment, Optional<AfterClosing> then) {
     PartId part = decision.part();
+    AfterClosing after = then.orElseGet(() -> FirstRecordings.afterClosing(armed));
     return switch (decision.kind()) {
-      case COUNT_IN -> FirstRecordings.cue(countIn(armed, moment), part, 0);
+      case COUNT_IN -> FirstRecordings.cue(countIn(armed, moment), part, 0, after, moment);
       case AWAIT_FIRST_NOTE -> armed.withTransport(new Transport.AwaitingFirstNote(part));
-      case START_OVERDUB -> overdubFrom(countIn(armed, moment), part, 0);
-      case RECORD -> FirstRecordings.cue(armed, part, decision.tick());
+      case START_OVERDUB -> onto(countIn(armed, moment), part, then, moment);
+      case RECORD -> FirstRecordings.cue(armed, part, decision.tick(), after, moment);
       case CALL_OFF_RECORDING -> callOff(armed, part, moment);
-      case CLOSE, CALL_OFF_CLOSING ->
+      case CLOSE -> FirstRecordings.withUntil(armed, part, decision.tick(), moment);
+      case CALL_OFF_CLOSING ->
           FirstRecordings.withUntil(
-              armed, part, decision.kind() == Kind.CLOSE ? decision.tick() : Ticks.OPEN);
-      case OVERDUB -> overdubFrom(armed, part, decision.tick());
-      case STOP_OVERDUB -> stopOverdub(armed, part, decision.tick());
+              armed, part, armed.on(part).first().orElseThrow().set(), moment);
+      case OVERDUB -> onto(armed, part, then, moment);
+      case STOP_OVERDUB -> stopOverdub(armed, part, decision.tick(), moment);
+    };
+  }
+
+  private static Stage onto(
+      Stage stage, PartId part, Optional<AfterClosing> then, Moment moment) {
+    Way way = then.filter(t -> t == AfterClosing.TAKES).isPresent() ? Way.TAKES : Way.ADD;
+    return Recordings.begin(stage, part, way, Optional.empty(), moment);
+  }
+
+  /** A first recording ends as by a press: it closes, or is called off if it has not begun. */
+  static Stage closed(Stage stage, PartId part, Moment moment) {
+    Decision decision = decide(stage, part, moment.stamp());
+    return switch (decision.kind()) {
+      case CLOSE, STOP_OVERDUB -> carriedOut(stage, decision, moment, Optional.empty());
+      case CALL_OFF_RECORDING -> FirstRecordings.drop(stage, part);
+      default -> stage;
     };
   }
 
   /**
-   * Records into a new clip, whatever vamps: that leaves where the recording begins. While a
-   * recording goes on it is a main press.
+   * Records into a new clip, whatever vamps: that leaves where the recording begins, and what is
+   * recorded onto it ends there. While a recording goes on it is a main press.
    */
-  static Step recordAnew(Stage stage, Moment moment) {
+  static Result recordAnew(Stage stage, Moment moment) {
     PartId part = stage.armedPart();
-    PartStage on = stage.on(part);
-    if (on.first().isPresent()) {
+    if (stage.on(part).first().isPresent()) {
       return press(stage, moment);
     }
     if (stage.map().isEmpty()) {
-      return press(stage.mapOn(part, p -> p.withReady(Optional.empty())), moment);
+      Stage bare = stage;
+      for (PartId each : Together.of(stage)) {
+        bare = bare.mapOn(each, p -> p.withReady(Optional.empty()));
+      }
+      return press(bare, moment);
     }
     RecordingSettings settings = stage.show().recording();
     long start =
@@ -155,7 +198,12 @@ public final class MainPress {
             settings.forgiveness(),
             stage.show().meter(),
             stage.map().get());
-    return Step.to(FirstRecordings.cue(stage, part, start));
+    return Together.each(
+        stage,
+        (s, p) -> {
+          Refusal.unless(s.on(p).first().isEmpty(), "A loop is being recorded already.");
+          return FirstRecordings.cue(s, p, start, moment);
+        });
   }
 
   private static Kind atStandstill(Stage stage, PartStage on, RecordingSettings settings) {
@@ -170,22 +218,26 @@ public final class MainPress {
         : Kind.COUNT_IN;
   }
 
-  /** A press that arrives after the loop has closed, stamped before, counts from the line on. */
-  private static Decision inVamp(Stage stage, PartId part, Vamp vamp, long stamp, TempoMap map) {
-    long tick = Math.max(map.tickAt(stamp), vamp.from());
-    Optional<Overdub> overdub = stage.on(part).overdub().filter(o -> o.until() == Ticks.OPEN);
-    if (overdub.isEmpty()) {
+  /**
+   * A press means what it meant at its stamp: where something was being recorded then, it ends that
+   * there. One that arrives after the loop has closed, stamped before, counts from the line on.
+   */
+  private static Decision inVamp(Stage stage, PartId part, Vamp vamp, long stamp, long pressed) {
+    long tick = Math.max(pressed, vamp.from());
+    Optional<LoopRecording> on =
+        stage
+            .on(part)
+            .recording()
+            .filter(r -> r.clip().equals(vamp.clip()))
+            .filter(r -> r.isOpen() || tick >= r.since() && tick < r.until());
+    if (on.isEmpty()) {
       return new Decision(part, Kind.OVERDUB, tick);
     }
-    if (map.tickAt(stamp) < 0) {
+    if (pressed < 0) {
       return new Decision(part, Kind.CALL_OFF_RECORDING, 0);
     }
-    LoopWindow window = stage.clip(part, vamp.clip()).window();
-    long line = vamp.phase() + vamp.passAt(tick, window) * window.length();
-    boolean forLine =
-        line > overdub.get().pressed()
-            && stage.show().recording().forgiveness().covers(line, stamp, window.length(), map);
-    return new Decision(part, Kind.STOP_OVERDUB, forLine ? line : tick);
+    Moment moment = new Moment(stamp, stamp, stamp);
+    return new Decision(part, Kind.STOP_OVERDUB, Recordings.offTick(stage, part, moment));
   }
 
   private static Stage countIn(Stage stage, Moment moment) {
@@ -200,36 +252,20 @@ public final class MainPress {
     return countIn ? Transports.stop(stage, moment) : FirstRecordings.drop(stage, part);
   }
 
-  /** Switched on, overdub takes in what was played since the forgiveness before the press. */
-  private static Stage overdubFrom(Stage stage, PartId part, long tick) {
-    TempoMap map = stage.map().orElseThrow();
-    Vamp vamp = stage.on(part).vamp().orElseThrow();
-    Clip clip = stage.clip(part, vamp.clip());
-    long back =
-        tick <= 0
-            ? EarlyNotes.tolerance(stage.show().part(part).inputGrid(), 0, map)
-            : map.ticksBefore(tick, stage.show().recording().forgiveness().micros());
-    long from = tick - back;
-    Overdub overdub =
-        Mends.breathing(
-            stage, Overdub.adding(vamp.clip(), from, Ticks.OPEN, tick, clip.layers().size()), clip);
-    return NoteTaking.takeFromHindsight(
-        stage.mapOn(part, on -> on.withOverdub(overdub)), part, map.microsOf(from));
-  }
-
-  /** Switched off at a tick: notes from there on are left to hindsight. */
-  private static Stage stopOverdub(Stage stage, PartId part, long until) {
-    Overdub overdub = stage.on(part).overdub().orElseThrow();
-    return overdub.isAdding()
-        ? NoteTaking.leaveSince(stage, part, overdub, until)
-            .mapOn(part, p -> p.withOverdub(overdub.withUntil(until)))
-        : Mends.end(stage, part, until);
+  /** An empty loop that goes round closes as set if anything was played in it, else it is over. */
+  private static Stage stopOverdub(Stage stage, PartId part, long tick, Moment moment) {
+    Optional<FirstRecording> first = stage.on(part).first();
+    if (first.isEmpty()) {
+      return Recordings.end(stage, part, tick);
+    }
+    return first.get().notes().isEmpty()
+        ? FirstRecordings.drop(stage, part)
+        : stage.mapOn(part, on -> on.withFirst(first.get().withThen(AfterClosing.VAMP)));
   }
 
   private static PartId soleChoice(Show show) {
     Refusal.unless(
         !show.parts().isEmpty(), "Add a part first, so that there is something to record on.");
-    Part first = show.parts().get(0);
-    return first.id();
+    return show.parts().get(0).id();
   }
 }

@@ -8,14 +8,21 @@ import ancora.core.time.TempoMap;
  * @param stamp instant at which hand or foot acted, in microseconds of server time
  * @param audible first instant at which what follows from it can sound: stamp + D, and not before
  *     it has arrived
+ * @param now the instant at which it has arrived
  */
-record Moment(long stamp, long audible) {
+record Moment(long stamp, long audible, long now) {
 
   static Moment of(Stage stage, long stamp, long now) {
-    return new Moment(stamp, Math.max(now, stamp + stage.delayMicros()));
+    return new Moment(stamp, Math.max(now, stamp + stage.delayMicros()), now);
   }
 
+  /** The tick at which it is judged. */
   long tick(TempoMap map) {
     return map.tickAt(stamp);
+  }
+
+  /** The last tick that is over. */
+  long over(TempoMap map) {
+    return map.lastTickBy(now);
   }
 }

@@ -1,15 +1,11 @@
 package ancora.core.engine;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
 import ancora.core.note.Move;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Moves;
-import ancora.core.record.Overdub;
-import ancora.core.record.PassLog;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
-import java.util.Optional;
 
 /** Controllers being moved: recorded unmoved by any grid, where a recording goes on. */
 final class Moving {
@@ -35,12 +31,11 @@ final class Moving {
     Move move = new Move(command.controller(), tick, command.value());
     long within = map.ticksBefore(tick, Moves.APART);
     PartStage on = stage.on(part);
-    if (on.first().isPresent()) {
+    if (on.first().filter(first -> tick >= first.start()).isPresent()) {
       return inFirst(stage, part, on.first().get(), move, within);
     }
-    return on.overdub()
-        .filter(overdub -> overdub.covers(tick))
-        .flatMap(overdub -> inPass(stage, part, overdub, move, within))
+    return on.recording()
+        .flatMap(recording -> Recordings.add(stage, part, move, within, moment.over(map)))
         .orElse(stage);
   }
 
@@ -53,30 +48,5 @@ final class Moving {
     Move placed = move.withPlace(move.place() - first.origin(stage.show().meter()));
     return stage.mapOn(
         part, on -> on.withFirst(first.withMoves(Moves.with(first.moves(), placed, within))));
-  }
-
-  private static Optional<Stage> inPass(
-      Stage stage, PartId part, Overdub overdub, Move move, long within) {
-    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(overdub.clip()));
-    Optional<Clip> shelved = overdub.clipOn(stage.show().part(part));
-    boolean full = shelved.map(c -> c.moves().count() >= Clip.MOST_MOVES).orElse(true);
-    if (vamp.isEmpty() || full || vamp.get().from() > move.place()) {
-      return Optional.empty();
-    }
-    LoopWindow window = shelved.get().window();
-    if (overdub.rests(move.place(), window.length())) {
-      return Optional.empty();
-    }
-    long place = vamp.get().placeAt(move.place(), window);
-    if (!overdub.takesAt(place)) {
-      return Optional.empty();
-    }
-    long pass = overdub.passOf(move.place(), vamp.get().phase(), window.length());
-    PassLog.Added added =
-        vamp.get().passes().add(shelved.get(), move.withPlace(place), pass, within);
-    return Optional.of(
-        stage
-            .withClip(part, added.clip())
-            .mapOn(part, on -> on.withVamp(vamp.get().withPasses(added.log()))));
   }
 }

@@ -1,21 +1,22 @@
 package ancora.core.engine;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
+import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
+import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.Overdub;
-import ancora.core.record.PassLog;
+import ancora.core.record.Hindsight;
+import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
+import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
 
 /** Notes taken into the recording that goes on, and found again wherever they are. */
 final class NoteTaking {
@@ -23,18 +24,23 @@ final class NoteTaking {
   private NoteTaking() {}
 
   /** Takes what was played since an instant and is in no clip yet. */
-  static Stage takeFromHindsight(Stage stage, PartId part, double sinceMicros) {
+  static Stage takeFromHindsight(Stage stage, PartId part, double sinceMicros, Moment moment) {
+    long over = stage.map().orElseThrow().lastTickBy(moment.now());
     Stage next = stage;
     for (Played played : stage.on(part).hindsight().since(sinceMicros)) {
       if (played.plain() && !played.recorded()) {
-        next = take(next, part, played);
+        next = take(next, part, played, over);
       }
     }
     return next;
   }
 
-  /** Records a note if a recording goes on at its stamp; else it stays in hindsight alone. */
-  static Stage take(Stage stage, PartId part, Played played) {
+  /**
+   * Records a note if a recording goes on at its stamp; else it stays in hindsight alone.
+   *
+   * @param over the last tick that is over
+   */
+  static Stage take(Stage stage, PartId part, Played played, long over) {
     if (stage.map().isEmpty()) {
       return stage;
     }
@@ -45,27 +51,32 @@ final class NoteTaking {
       if (first.notes().size() >= Clip.MOST_NOTES) {
         return stage;
       }
-      return first
-          .take(played, stage.show().part(part).inputGrid(), stage.show().meter(), map)
-          .map(
-              note -> recorded(stage, part, played).mapOn(part, p -> p.withFirst(first.with(note))))
-          .orElse(stage);
+      Optional<Note> note =
+          first.take(played, stage.show().part(part).inputGrid(), stage.show().meter(), map);
+      if (note.isPresent()) {
+        return recorded(stage, part, played)
+            .mapOn(part, p -> p.withFirst(first.with(note.get())));
+      }
     }
-    long tick = map.tickAt(played.onMicros());
-    return on.overdub()
-        .filter(overdub -> overdub.covers(tick))
-        .map(overdub -> overdub(stage, part, overdub, played, tick))
+    return on.recording()
+        .flatMap(recording -> ontoLoop(stage, part, recording, played, over))
+        .map(added -> recorded(added, part, played))
         .orElse(stage);
   }
 
-  private static Stage overdub(
-      Stage stage, PartId part, Overdub overdub, Played played, long tick) {
+  private static Optional<Stage> ontoLoop(
+      Stage stage, PartId part, LoopRecording recording, Played played, long over) {
     TempoMap map = stage.map().orElseThrow();
     Meter meter = stage.show().meter();
-    if (played.isPedal() && hasOldPedal(stage, part, overdub)) {
-      return stage;
+    long tick = map.tickAt(played.onMicros());
+    if (played.isPedal() && addsToPedalLine(stage, part, recording)) {
+      return Optional.empty();
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
+    boolean first = recording.closed().isPresent() && tick < recording.closed().getAsLong();
+    if (first && !played.isPedal() && isForTheStart(stage, part, recording, played, tick)) {
+      return Optional.empty();
+    }
     long meant = grid.meant(tick, meter);
     long length =
         played.isHeld()
@@ -80,89 +91,50 @@ final class NoteTaking {
             meant,
             length,
             played.isHeld());
-    Optional<Stage> added = addInPass(stage, part, overdub, note);
-    return added.map(s -> recorded(s, part, played)).orElse(stage);
+    return Recordings.add(stage, part, note, over);
   }
 
-  /** Whether a clip had a pedal line before an overdub began. */
-  static boolean hasOldPedal(Stage stage, PartId part, Overdub overdub) {
-    return !stage.show().recording().mergePedals()
-        && overdub.clipOn(stage.show().part(part)).stream()
-            .flatMap(clip -> clip.layers().stream())
-            .limit(overdub.layersBefore())
+  /**
+   * A note shortly before the line at which its loop has closed, delivered late: where the clip has
+   * its pitch at the start already, it is left to hindsight.
+   */
+  private static boolean isForTheStart(
+      Stage stage, PartId part, LoopRecording recording, Played played, long tick) {
+    TempoMap map = stage.map().orElseThrow();
+    InputGrid grid = stage.show().part(part).inputGrid();
+    long closed = recording.closed().orElseThrow();
+    long tolerance = EarlyNotes.tolerance(grid, closed, stage.show().meter(), map);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    return tick >= closed - tolerance
+        && clip.filter(c -> startHas(c, played.pitch(), tolerance)).isPresent();
+  }
+
+  private static boolean startHas(Clip clip, int pitch, long tolerance) {
+    long start = clip.window().start();
+    return clip.notes()
+        .anyMatch(
+            n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= start + tolerance);
+  }
+
+  /**
+   * Whether a foot is heard but not recorded: what adds to a clip with a pedal line of its own adds
+   * none.
+   */
+  static boolean addsToPedalLine(Stage stage, PartId part, LoopRecording recording) {
+    return recording.way() == Way.ADD
+        && !stage.show().recording().mergePedals()
+        && stage.show().part(part).clip(recording.clip()).stream()
+            .flatMap(clip -> clip.findTake(recording.take()).stream())
+            .flatMap(take -> take.layers().stream())
+            .filter(layer -> layer.number() < recording.old())
             .flatMap(layer -> layer.notes().stream())
             .anyMatch(Note::isPedal);
   }
 
   static InputGrid gridFor(Stage stage, PartId part, int pitch) {
-    return pitch == Note.PEDAL ? InputGrid.OFF : stage.show().part(part).inputGrid();
-  }
-
-  /**
-   * Adds a note to the clip that sounds, or that sounded when it was played.
-   *
-   * @param note with its onsets as ticks of the transport
-   * @return empty if it has no place there: it stays in hindsight
-   */
-  static Optional<Stage> addInPass(Stage stage, PartId part, Overdub overdub, Note note) {
-    PartStage on = stage.on(part);
-    boolean gone =
-        on.vamp().map(v -> !v.clip().equals(overdub.clip())).orElse(true)
-            || on.vamp().get().from() > note.meant() && on.left().isPresent();
-    Optional<Vamp> vamp =
-        gone ? on.left().map(Left::vamp).filter(v -> v.clip().equals(overdub.clip())) : on.vamp();
-    Optional<Clip> shelved = overdub.clipOn(stage.show().part(part));
-    if (vamp.isEmpty() || shelved.isEmpty() || shelved.get().noteCount() >= Clip.MOST_NOTES) {
-      return Optional.empty();
-    }
-    Clip clip = shelved.get();
-    LoopWindow window = clip.window();
-    long place = vamp.get().placeAt(note.meant(), window);
-    if (!overdub.takesAt(place) || overdub.rests(note.meant(), window.length())) {
-      return Optional.empty();
-    }
-    PassLog.Added added =
-        vamp.get()
-            .passes()
-            .forgetting(note.played() - 2 * window.length())
-            .add(
-                clip,
-                new Note(
-                    note.id(),
-                    note.pitch(),
-                    note.velocity(),
-                    place + note.played() - note.meant(),
-                    place,
-                    note.length(),
-                    note.held()),
-                overdub.passOf(note.played(), vamp.get().phase(), window.length()),
-                overdub.passOf(note.meant(), vamp.get().phase(), window.length()),
-                note.meant());
-    Stage with = stage.withClip(part, added.clip());
-    return Optional.of(
-        gone ? with : with.mapOn(part, p -> p.withVamp(vamp.get().withPasses(added.log()))));
-  }
-
-  /** Notes played at a tick or later are left to hindsight. */
-  static Stage leaveSince(Stage stage, PartId part, Overdub overdub, long tick) {
-    TempoMap map = stage.map().orElseThrow();
-    Clip clip = stage.clip(part, overdub.clip());
-    Set<Long> since =
-        stage.on(part).hindsight().since(map.microsOf(tick) - 1e6).stream()
-            .filter(p -> p.recorded() && map.tickAt(p.onMicros()) >= tick)
-            .map(Played::noteId)
-            .collect(Collectors.toSet());
-    List<Long> left = clip.notes().map(Note::id).filter(since::contains).toList();
-    Stage next = stage;
-    for (long id : left) {
-      next =
-          next.withClip(part, next.clip(part, clip.id()).withoutNote(id))
-              .mapOn(
-                  part,
-                  p ->
-                      p.withHindsight(p.hindsight().map(id, played -> played.withRecorded(false))));
-    }
-    return next;
+    return pitch == Note.PEDAL
+        ? InputGrid.of(Grid.OFF)
+        : stage.show().part(part).inputGrid();
   }
 
   private static Stage recorded(Stage stage, PartId part, Played played) {
@@ -171,20 +143,30 @@ final class NoteTaking {
         on -> on.withHindsight(on.hindsight().map(played.noteId(), p -> p.withRecorded(true))));
   }
 
+  /** Notes are in no clip any more: they are in hindsight alone. */
+  static Stage left(Stage stage, PartId part, Collection<Long> noteIds) {
+    if (noteIds.isEmpty()) {
+      return stage;
+    }
+    Hindsight memory = stage.on(part).hindsight();
+    for (long id : noteIds) {
+      memory = memory.map(id, played -> played.withRecorded(false));
+    }
+    Hindsight left = memory;
+    return stage.mapOn(part, on -> on.withHindsight(left));
+  }
+
   /** A note of a part, wherever it is by now. */
   static Stage mapNote(Stage stage, PartId part, long noteId, UnaryOperator<Note> change) {
     PartStage on = stage.on(part);
     if (on.first().isPresent()
         && on.first().get().notes().stream().anyMatch(note -> note.id() == noteId)) {
       FirstRecording first = on.first().get();
-      return stage.mapOn(
-          part,
-          p ->
-              p.withFirst(
-                  first.withNotes(
-                      first.notes().stream()
-                          .map(note -> note.id() == noteId ? change.apply(note) : note)
-                          .toList())));
+      List<Note> notes =
+          first.notes().stream()
+              .map(note -> note.id() == noteId ? change.apply(note) : note)
+              .toList();
+      return stage.mapOn(part, p -> p.withFirst(first.withNotes(notes)));
     }
     return stage.show().part(part).shelf().stream()
         .filter(clip -> clip.holds(noteId))
@@ -193,26 +175,23 @@ final class NoteTaking {
         .orElse(stage);
   }
 
-  /** Takes a note out, wherever it is by now. */
-  static Stage withoutNote(Stage stage, PartId part, long noteId) {
-    PartStage on = stage.on(part);
+  /** Takes notes out, wherever they are by now. */
+  static Stage without(Stage stage, PartId part, Collection<Long> noteIds) {
+    if (noteIds.isEmpty()) {
+      return stage;
+    }
     Stage next =
-        on.first().isEmpty()
-            ? stage
-            : stage.mapOn(
-                part,
-                p ->
-                    p.withFirst(
-                        on.first()
-                            .get()
-                            .withNotes(
-                                on.first().get().notes().stream()
-                                    .filter(note -> note.id() != noteId)
-                                    .toList())));
-    return next.show().part(part).shelf().stream()
-        .filter(clip -> clip.holds(noteId) && clip.noteCount() > 1)
-        .findFirst()
-        .map(clip -> next.withClip(part, clip.withoutNote(noteId)))
-        .orElse(next);
+        stage.mapOn(
+            part,
+            p ->
+                p.withFirst(
+                    p.first()
+                        .map(
+                            first ->
+                                first.withNotes(
+                                    first.notes().stream()
+                                        .filter(note -> !noteIds.contains(note.id()))
+                                        .toList()))));
+    return Recordings.without(next, part, noteIds);
   }
 }

@@ -3,7 +3,7 @@ package ancora.core.engine;
 import ancora.core.clip.ClipId;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Hindsight;
-import ancora.core.record.Overdub;
+import ancora.core.record.LoopRecording;
 import java.util.Optional;
 
 /**
@@ -13,10 +13,12 @@ import java.util.Optional;
  * @param vamp the clip that sounds, or enters next after silence, while the transport runs
  * @param left what sounded before it
  * @param cue what comes next
- * @param change what is to become of the sounding clip
+ * @param change another window that the sounding clip is to have
+ * @param hears another take of the sounding clip that is to be heard
  * @param first the first recording that is cued or under way
- * @param overdub the overdub that goes on, or the stretch of recording that was closed last: a note
- *     that arrives late still finds its place in it
+ * @param recording the recording onto the loop that goes on, or that was closed last: a note that
+ *     arrives late still finds its place in it
+ * @param stutter while it is held, and as far as it still sounds
  * @param hindsight all that was played
  */
 public record PartStage(
@@ -24,9 +26,11 @@ public record PartStage(
     Optional<Vamp> vamp,
     Optional<Left> left,
     Optional<Cue> cue,
-    Optional<ClipChange> change,
+    Optional<WindowChange> change,
+    Optional<TakeSwitch> hears,
     Optional<FirstRecording> first,
-    Optional<Overdub> overdub,
+    Optional<LoopRecording> recording,
+    Optional<Stutter> stutter,
     Hindsight hindsight) {
 
   /** Silent, with nothing played. */
@@ -39,14 +43,18 @@ public record PartStage(
           Optional.empty(),
           Optional.empty(),
           Optional.empty(),
+          Optional.empty(),
+          Optional.empty(),
           Hindsight.EMPTY);
 
   public PartStage withReady(Optional<ClipId> clip) {
-    return new PartStage(clip, vamp, left, cue, change, first, overdub, hindsight);
+    return new PartStage(
+        clip, vamp, left, cue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withVamp(Optional<Vamp> newVamp) {
-    return new PartStage(ready, newVamp, left, cue, change, first, overdub, hindsight);
+    return new PartStage(
+        ready, newVamp, left, cue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withVamp(Vamp newVamp) {
@@ -54,35 +62,50 @@ public record PartStage(
   }
 
   public PartStage withLeft(Optional<Left> newLeft) {
-    return new PartStage(ready, vamp, newLeft, cue, change, first, overdub, hindsight);
+    return new PartStage(
+        ready, vamp, newLeft, cue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withCue(Optional<Cue> newCue) {
-    return new PartStage(ready, vamp, left, newCue, change, first, overdub, hindsight);
+    return new PartStage(
+        ready, vamp, left, newCue, change, hears, first, recording, stutter, hindsight);
   }
 
-  public PartStage withChange(Optional<ClipChange> newChange) {
-    return new PartStage(ready, vamp, left, cue, newChange, first, overdub, hindsight);
+  public PartStage withChange(Optional<WindowChange> newChange) {
+    return new PartStage(
+        ready, vamp, left, cue, newChange, hears, first, recording, stutter, hindsight);
   }
 
-  public PartStage withFirst(Optional<FirstRecording> recording) {
-    return new PartStage(ready, vamp, left, cue, change, recording, overdub, hindsight);
+  public PartStage withHears(Optional<TakeSwitch> take) {
+    return new PartStage(
+        ready, vamp, left, cue, change, take, first, recording, stutter, hindsight);
   }
 
-  public PartStage withFirst(FirstRecording recording) {
-    return withFirst(Optional.of(recording));
+  public PartStage withFirst(Optional<FirstRecording> newFirst) {
+    return new PartStage(
+        ready, vamp, left, cue, change, hears, newFirst, recording, stutter, hindsight);
   }
 
-  public PartStage withOverdub(Optional<Overdub> newOverdub) {
-    return new PartStage(ready, vamp, left, cue, change, first, newOverdub, hindsight);
+  public PartStage withFirst(FirstRecording newFirst) {
+    return withFirst(Optional.of(newFirst));
   }
 
-  public PartStage withOverdub(Overdub newOverdub) {
-    return withOverdub(Optional.of(newOverdub));
+  public PartStage withRecording(Optional<LoopRecording> newRecording) {
+    return new PartStage(
+        ready, vamp, left, cue, change, hears, first, newRecording, stutter, hindsight);
+  }
+
+  public PartStage withRecording(LoopRecording newRecording) {
+    return withRecording(Optional.of(newRecording));
+  }
+
+  public PartStage withStutter(Optional<Stutter> newStutter) {
+    return new PartStage(
+        ready, vamp, left, cue, change, hears, first, recording, newStutter, hindsight);
   }
 
   public PartStage withHindsight(Hindsight memory) {
-    return new PartStage(ready, vamp, left, cue, change, first, overdub, memory);
+    return new PartStage(ready, vamp, left, cue, change, hears, first, recording, stutter, memory);
   }
 
   /** Nothing sounds, is cued or recorded any more; what was played is remembered. */
@@ -90,8 +113,13 @@ public record PartStage(
     return TACET.withHindsight(hindsight);
   }
 
-  /** Whether an overdub is switched on at a tick or later. */
-  public boolean overdubs(long tick) {
-    return overdub.isPresent() && overdub.get().until() > tick;
+  /** The recording onto the loop that goes on. */
+  public Optional<LoopRecording> open() {
+    return recording.filter(LoopRecording::isOpen);
+  }
+
+  /** The clip that sounds, or that stands ready. */
+  public Optional<ClipId> inHand() {
+    return vamp.map(Vamp::clip).or(() -> ready);
   }
 }

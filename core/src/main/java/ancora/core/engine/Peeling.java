@@ -4,100 +4,257 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
-import ancora.core.record.EntryPoint;
+import ancora.core.clip.Take;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.Overdub;
+import ancora.core.record.Lap;
+import ancora.core.record.Way;
 import ancora.core.show.PartId;
-import ancora.core.show.RecordingSettings;
+import java.util.List;
 import java.util.Optional;
 
-/** Taking layers off and putting them back, while the loop goes round. */
+/** Taking layers off and putting them back, while the loop goes round (rule 6). */
 final class Peeling {
 
   private Peeling() {}
 
+  /**
+   * Takes the newest layer off the armed part's clip; of those armed alongside only what was played
+   * in the same pass. All of it is one step.
+   */
   static Stage peel(Stage stage, Moment moment) {
     PartId part = stage.armedPart();
     if (stage.on(part).first().isPresent()) {
-      return startAfresh(stage, part, moment);
+      return startAfresh(stage, moment);
+    }
+    if (Taking.newest(stage, part).isPresent()) {
+      return dropTakes(stage, moment);
     }
     Clip clip = clipInHand(stage, part);
-    refuseOldLayers(stage, part, clip, clip.layers().size() - 1);
-    return stage.withClip(part, clip.peel());
+    refuseTakes(stage, part);
+    Stage cut = cut(stage, moment);
+    int layer =
+        cut.clip(part, clip.id())
+            .take()
+            .peelable()
+            .map(Layer::number)
+            .orElseThrow(
+                () ->
+                    new Refusal(
+                        "Only the first recording is left: clear takes "
+                            + Steps.name(stage, part, clip)
+                            + " off."));
+    Stage next = takenOff(cut, part, layer);
+    for (PartId other : Together.of(stage)) {
+      if (!other.equals(part)) {
+        Optional<Integer> same = playedWith(cut, part, layer, other);
+        next = same.isPresent() ? takenOff(next, other, same.get()) : next;
+      }
+    }
+    return Steps.noted(
+        cut, next, "peel layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
-  static Stage restore(Stage stage) {
-    PartId part = stage.armedPart();
-    return stage.withClip(part, clipInHand(stage, part).restore());
+  private static Stage takenOff(Stage stage, PartId part, int layer) {
+    Clip clip = clipInHand(stage, part);
+    return stage.withClip(part, clip.mapHeard(take -> take.takenOff(layer)));
   }
 
-  static Stage peelAll(Stage stage) {
+  /** The newest layer of another part, if it was played in the same pass as a layer. */
+  private static Optional<Integer> playedWith(
+      Stage stage, PartId part, int layer, PartId other) {
+    Optional<Lap> lap = lapOf(stage, part, layer);
+    Optional<ClipId> id = stage.on(other).inHand();
+    if (lap.isEmpty() || id.isEmpty()) {
+      return Optional.empty();
+    }
+    Optional<Layer> newest = stage.clip(other, id.get()).take().peelable();
+    long loop = clipInHand(stage, part).window().length();
+    return newest
+        .map(Layer::number)
+        .filter(
+            number ->
+                lapOf(stage, other, number)
+                    .filter(
+                        l ->
+                            l.begin() >= lap.get().begin() && l.begin() < lap.get().begin() + loop)
+                    .isPresent());
+  }
+
+  private static Optional<Lap> lapOf(Stage stage, PartId part, int layer) {
+    return stage.on(part).recording().stream()
+        .flatMap(recording -> recording.laps().stream())
+        .filter(lap -> lap.layer() == layer)
+        .findFirst();
+  }
+
+  /** What is under way on the parts that are played is a layer, so that it can be taken off. */
+  private static Stage cut(Stage stage, Moment moment) {
+    if (stage.map().isEmpty()) {
+      return stage;
+    }
+    long tick = Recordings.tick(stage, moment);
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, tick) : next;
+      next = Recordings.cut(next, part, tick);
+    }
+    return next;
+  }
+
+  /** Puts back the layer that went off last, and what went off with it. */
+  static Stage restore(Stage stage, Moment moment) {
     PartId part = stage.armedPart();
     Clip clip = clipInHand(stage, part);
-    int keep =
-        stage.on(part).overdub().map(Overdub::layersBefore).map(n -> Math.max(1, n)).orElse(1);
     Refusal.unless(
-        clip.layers().size() > keep, "Nothing has been added to %s since.", clip.letter());
-    refuseOldLayers(stage, part, clip, keep);
-    while (clip.layers().size() > keep) {
-      clip = clip.peel();
+        !clip.take().off().isEmpty(),
+        "Nothing has been taken off %s.",
+        Steps.name(stage, part, clip));
+    Stage cut = cut(stage, moment);
+    int layer = lastOff(cut, part).orElseThrow();
+    Stage next = cut.withClip(part, cut.clip(part, clip.id()).mapHeard(Take::restored));
+    for (PartId other : Together.of(stage)) {
+      Optional<Integer> last = other.equals(part) ? Optional.empty() : lastOff(cut, other);
+      if (last.isPresent() && wentWith(cut, part, layer, other, last.get())) {
+        next =
+            next.withClip(other, clipInHand(next, other).mapHeard(Take::restored));
+      }
     }
-    return stage.withClip(part, clip);
+    return Steps.noted(
+        cut, next, "restore layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
-  static Stage clear(Stage stage) {
+  private static Optional<Integer> lastOff(Stage stage, PartId part) {
+    return stage
+        .on(part)
+        .inHand()
+        .map(id -> stage.clip(part, id).take().off())
+        .filter(off -> !off.isEmpty())
+        .map(off -> off.get(off.size() - 1).number());
+  }
+
+  private static boolean wentWith(
+      Stage stage, PartId part, int layer, PartId other, int otherLayer) {
+    List<Step> done = stage.history().done();
+    for (int i = done.size() - 1; i >= 0; i--) {
+      boolean one = isAbout(done.get(i), part, layer);
+      if (one || isAbout(done.get(i), other, otherLayer)) {
+        return one && isAbout(done.get(i), other, otherLayer);
+      }
+    }
+    return false;
+  }
+
+  private static boolean isAbout(Step step, PartId part, int layer) {
+    return step.changes().stream()
+        .anyMatch(
+            change ->
+                change instanceof Change.OfLayer one
+                    && one.part().equals(part)
+                    && one.layer() == layer);
+  }
+
+  /** Back to where recording was last switched on, as one step. */
+  static Stage peelAll(Stage stage, Moment moment) {
+    PartId part = stage.armedPart();
+    if (stage.on(part).first().isPresent()) {
+      return startAfresh(stage, moment);
+    }
+    Clip clip = clipInHand(stage, part);
+    Stage next = stage;
+    if (Taking.newest(stage, part).isPresent()) {
+      while (Taking.newest(next, part).isPresent()) {
+        next = dropTakes(next, moment);
+      }
+      return next;
+    }
+    Stage cut = cut(stage, moment);
+    next = cut;
+    Take take = cut.clip(part, clip.id()).take();
+    int old =
+        cut.on(part)
+            .recording()
+            .filter(r -> r.clip().equals(clip.id()))
+            .map(r -> r.take() == take.number() ? r.old() : Integer.MAX_VALUE)
+            .orElse(2);
+    List<Integer> since =
+        take.layers().stream().map(Layer::number).filter(number -> number >= old).toList();
+    Refusal.unless(
+        !since.isEmpty(), "Nothing has been added to %s since.", Steps.name(stage, part, clip));
+    for (int i = since.size() - 1; i >= 0; i--) {
+      next = takenOff(next, part, since.get(i));
+    }
+    return Steps.noted(cut, next, "peel all of " + Steps.name(stage, part, clip));
+  }
+
+  /** Takes the clip off the shelf; one that sounds only on the second press. */
+  static Result clear(Stage stage, boolean sure, Moment moment) {
     PartId part = stage.armedPart();
     Refusal.unless(
         stage.on(part).first().isEmpty(),
         "A loop is being recorded: peel starts it afresh, stop ends it.");
-    return Shelves.delete(stage, part, clipInHand(stage, part).id());
+    Clip clip = clipInHand(stage, part);
+    String name = Steps.name(stage, part, clip);
+    if (Undoing.onlySays(stage, FirstPress.Of.CLEAR, sure, moment)
+        && stage.on(part).vamp().isPresent()) {
+      return Undoing.said(stage, FirstPress.Of.CLEAR, "Clear takes " + name + " off", moment);
+    }
+    Stage ended =
+        stage.map().isPresent()
+            ? Recordings.endAll(stage, part, Recordings.tick(stage, moment))
+            : stage;
+    Stage cleared = Shelves.delete(ended, part, clip.id());
+    return Result.to(Steps.noted(ended, cleared, "clear " + name));
   }
 
-  /** What was there is being mended: only what has been played since can be peeled. */
-  private static void refuseOldLayers(Stage stage, PartId part, Clip clip, int keep) {
-    boolean erasing = stage.hands().erase().filter(erase -> erase.part().equals(part)).isPresent();
-    int old =
-        stage
-            .on(part)
-            .overdub()
-            .filter(o -> o.isOpen() && o.before().isPresent())
-            .map(o -> o.before().get().layers().stream().mapToInt(Layer::number).max().orElse(0))
-            .orElse(0);
-    boolean mended =
-        clip.layers().subList(Math.max(0, keep), clip.layers().size()).stream()
-            .anyMatch(layer -> layer.number() <= old);
-    Refusal.unless(!erasing && !mended, "Clip %s is being mended: end that first.", clip.letter());
+  private static void refuseTakes(Stage stage, PartId part) {
+    Refusal.unless(
+        stage.on(part).open().filter(r -> r.isOpen(Way.TAKES)).isEmpty(),
+        "No take has been played yet: play one, or switch takes off.");
+  }
+
+  private static Stage dropTakes(Stage stage, Moment moment) {
+    long tick = Recordings.tick(stage, moment);
+    long begin = Taking.newest(stage, stage.armedPart()).orElseThrow().begin();
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      Optional<Lap> newest = Taking.newest(stage, part);
+      if (newest.filter(lap -> lap.begin() >= begin).isPresent()) {
+        next = Taking.dropNewest(next, part, tick);
+      }
+    }
+    return next;
   }
 
   /** The clip that the armed part sounds, or that stands ready on it. */
-  private static Clip clipInHand(Stage stage, PartId part) {
-    PartStage on = stage.on(part);
-    Optional<ClipId> id = on.vamp().map(Vamp::clip).or(on::ready);
+  static Clip clipInHand(Stage stage, PartId part) {
     return stage.clip(
         part,
-        id.orElseThrow(
-            () ->
-                new Refusal(
-                    stage.show().part(part).name() + " has no loop yet: record one first.")));
+        stage
+            .on(part)
+            .inHand()
+            .orElseThrow(
+                () ->
+                    new Refusal(
+                        stage.show().part(part).name() + " has no loop yet: record one first.")));
   }
 
   /**
-   * Peeled before it is closed, a first recording is dropped, and begins at the next entry. What it
-   * held does not come back with it.
+   * Taken off before it is closed, a first recording is dropped, and begins at the next entry. What
+   * it held does not come back with it.
    */
+  static Stage startAfresh(Stage stage, Moment moment) {
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      boolean first = stage.on(part).first().isPresent();
+      next = first ? startAfresh(next, part, moment) : next;
+    }
+    return next;
+  }
+
   private static Stage startAfresh(Stage stage, PartId part, Moment moment) {
     FirstRecording first = stage.on(part).first().orElseThrow();
-    RecordingSettings settings = stage.show().recording();
     boolean begun = stage.map().map(map -> moment.tick(map) >= first.start()).orElse(false);
     Refusal.unless(begun, "The recording has not begun: a main press calls it off.");
-    long start =
-        EntryPoint.of(
-            moment.stamp(),
-            settings.entersOn(),
-            settings.forgiveness(),
-            stage.show().meter(),
-            stage.map().orElseThrow());
-    double since = Math.min(moment.stamp(), stage.map().orElseThrow().microsOf(start));
-    return FirstRecordings.cue(FirstRecordings.drop(stage, part), part, start, since);
+    return FirstRecordings.afresh(stage, part, moment);
   }
 }

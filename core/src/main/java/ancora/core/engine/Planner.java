@@ -2,24 +2,27 @@ package ancora.core.engine;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
-import ancora.core.clip.Reshaping;
 import ancora.core.plan.PassPlan;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.ClickSpan;
 import ancora.core.plan.Plan.PartPlan;
+import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Silence;
 import ancora.core.plan.Span;
+import ancora.core.plan.Tolerances;
+import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.PassLog;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.UnaryOperator;
 
 /** Makes the plan of what is to sound from the stage. */
 final class Planner {
@@ -36,6 +39,7 @@ final class Planner {
         stage.show().click(),
         stage.map().isPresent() ? clickSpans(stage, firstTick) : List.of(),
         stage.hands().repeat(),
+        Tolerances.RULES,
         stage.show().parts().stream().map(part -> partPlan(stage, part)).toList());
   }
 
@@ -54,11 +58,19 @@ final class Planner {
   private static void addLeft(List<Span> spans, Stage stage, Part part, Left left) {
     spans.add(
         span(
-            stage, part, left.vamp(), left.clip(), left.until(), left.letRing(), Optional.empty()));
+            stage,
+            part,
+            left.vamp(),
+            left.clip(),
+            left.until(),
+            left.letRing(),
+            heardLive(left.vamp())));
   }
 
   /** What sounds, up to what comes next; and what becomes of it meanwhile. */
-  private static void addVamp(List<Span> spans, Stage stage, Part part, PartStage on, Vamp vamp) {
+  private static void addVamp(
+      List<Span> spans, Stage stage, Part part, PartStage on, Vamp entered) {
+    Vamp vamp = entered;
     Clip clip = part.clipOf(vamp.clip());
     long leaves =
         Math.min(
@@ -66,45 +78,140 @@ final class Planner {
             on.first().map(FirstRecording::start).orElse(Ticks.OPEN));
     boolean letRing = part.leaving() == Leaving.LET_RING;
     addPickup(spans, part, vamp, clip);
-    Map<Long, Silence> silences = Mends.silences(stage, part.id(), vamp, clip);
-    Optional<ClipChange> change = on.change().filter(c -> c.at() < leaves);
-    if (change.isEmpty()) {
-      spans.add(span(stage, part, vamp, clip, leaves, letRing, Optional.of(silences)));
+    List<Becoming> becoming = becoming(stage, on, leaves);
+    for (Becoming next : becoming) {
+      if (next.at > vamp.from()) {
+        addSpans(spans, stage, part, vamp, clip, next.at, next.rings || letRing);
+      }
+      Clip changed = next.clip.apply(clip);
+      vamp = next.vamp.apply(vamp, clip, changed);
+      clip = changed;
+    }
+    addSpans(spans, stage, part, vamp, clip, leaves, letRing);
+  }
+
+  /**
+   * What becomes of a clip that sounds.
+   *
+   * @param at from which tick on
+   * @param rings whether what sounds goes on to its natural end
+   * @param clip the clip after it
+   * @param vamp where it stands then
+   */
+  private record Becoming(
+      long at, boolean rings, UnaryOperator<Clip> clip, Standing vamp) {}
+
+  @FunctionalInterface
+  private interface Standing {
+    Vamp apply(Vamp vamp, Clip before, Clip after);
+  }
+
+  private static List<Becoming> becoming(Stage stage, PartStage on, long leaves) {
+    List<Becoming> all = new ArrayList<>();
+    on.change()
+        .filter(change -> change.at() < leaves)
+        .ifPresent(
+            change ->
+                all.add(
+                    new Becoming(
+                        change.at(),
+                        true,
+                        clip -> change.of(clip, stage.show().nextId()),
+                        change::of)));
+    on.hears()
+        .filter(hears -> hears.at() < leaves)
+        .ifPresent(
+            hears ->
+                all.add(
+                    new Becoming(
+                        hears.at(),
+                        false,
+                        clip -> clip.withHeard(hears.take()),
+                        (vamp, before, after) -> hears.of(vamp, before))));
+    all.sort(Comparator.comparingLong(Becoming::at));
+    return all;
+  }
+
+  /** A clip as it sounds up to a tick; while it stutters, in pieces. */
+  private static void addSpans(
+      List<Span> spans,
+      Stage stage,
+      Part part,
+      Vamp vamp,
+      Clip clip,
+      long until,
+      boolean letRing) {
+    Map<Long, Silence> silences = Silences.of(stage, part.id(), vamp, clip);
+    Optional<Stutter> stutter =
+        stage
+            .on(part.id())
+            .stutter()
+            .filter(s -> s.from() < until && s.until() > vamp.from());
+    if (stutter.isEmpty()) {
+      spans.add(span(stage, part, vamp, clip, until, letRing, silences));
       return;
     }
-    if (change.get().at() > vamp.from()) {
-      boolean moved = !(change.get().reshaping() instanceof Reshaping.ToTake);
-      spans.add(
-          span(
-              stage, part, vamp, clip, change.get().at(), moved || letRing, Optional.of(silences)));
+    long from = Math.max(vamp.from(), stutter.get().from());
+    long end = Math.min(until, stutter.get().until());
+    if (from > vamp.from()) {
+      spans.add(span(stage, part, vamp, clip, from, true, silences));
     }
-    ClipChange.Changed changed = change.get().of(vamp, clip, stage.show().nextId());
-    spans.add(
-        span(stage, part, changed.vamp(), changed.clip(), leaves, letRing, Optional.of(silences)));
+    if (end > from) {
+      spans.add(stuttering(stage, part, vamp, clip, stutter.get(), from, end, silences));
+    }
+    if (until > end) {
+      Vamp inStep = vamp.withFrom(end, new Vamp.Entry(0, clip.manner().underWay(), false));
+      spans.add(span(stage, part, inStep, clip, until, letRing, silences));
+    }
+  }
+
+  private static Span stuttering(
+      Stage stage,
+      Part part,
+      Vamp vamp,
+      Clip clip,
+      Stutter stutter,
+      long from,
+      long until,
+      Map<Long, Silence> silences) {
+    long place = vamp.placeAt(stutter.start(), clip.window());
+    long length = Math.min(stutter.length(), clip.window().end() - place);
+    LoopWindow piece = new LoopWindow(place, length);
+    List<PlannedNote> notes =
+        PassPlan.of(clip, stage.show().meter().beatTicks(), silences).stream()
+            .filter(note -> piece.contains(note.place()))
+            .map(note -> note.within(length))
+            .toList();
+    return new Span(
+        id(part, vamp) + "/stutter" + from,
+        piece,
+        stutter.start(),
+        from,
+        until,
+        false,
+        true,
+        notes,
+        PassPlan.moves(clip).stream().filter(move -> piece.contains(move.place())).toList());
   }
 
   /** A recording that is closing sounds from its line on, unless something else enters there. */
   private static void addClosing(
       List<Span> spans, Stage stage, Part part, PartStage on, FirstRecording first) {
     long leaves = on.cue().map(Cue::at).orElse(Ticks.OPEN);
-    if (!first.isClosing() || leaves <= first.until()) {
+    boolean silent = first.then() == AfterClosing.TAKES;
+    if (!first.isClosing() || leaves <= first.until() || silent) {
       return;
     }
     FirstRecording.Closed closed = FirstRecordings.closed(stage, part.id(), false);
-    PassLog log = FirstRecordings.passes(first, closed);
     closed
         .clip()
         .ifPresent(
-            clip ->
-                spans.add(
-                    span(
-                        stage,
-                        part,
-                        Vamp.of(first.clip(), first.start(), first.until()).withPasses(log),
-                        clip,
-                        leaves,
-                        part.leaving() == Leaving.LET_RING,
-                        Optional.empty())));
+            clip -> {
+              Vamp vamp =
+                  Vamp.of(first.clip(), first.start(), first.until()).withHeard(closed.heard());
+              boolean rings = part.leaving() == Leaving.LET_RING;
+              spans.add(span(stage, part, vamp, clip, leaves, rings, heardLive(vamp)));
+            });
   }
 
   private static void addCue(List<Span> spans, Stage stage, Part part, PartStage on, Cue cue) {
@@ -114,7 +221,7 @@ final class Planner {
             clip -> {
               Vamp vamp = Vamp.of(clip.id(), cue.phase(), cue.at()).withEntry(cue.entry());
               addPickup(spans, part, vamp, clip);
-              spans.add(span(stage, part, vamp, clip, Ticks.OPEN, false, Optional.empty()));
+              spans.add(span(stage, part, vamp, clip, Ticks.OPEN, false, Map.of()));
             });
   }
 
@@ -144,7 +251,7 @@ final class Planner {
       Clip clip,
       long until,
       boolean letRing,
-      Optional<Map<Long, Silence>> silences) {
+      Map<Long, Silence> silences) {
     return new Span(
         id(part, vamp),
         clip.window(),
@@ -153,16 +260,13 @@ final class Planner {
         until,
         vamp.entry().underWay(),
         letRing,
-        PassPlan.of(
-            clip,
-            stage.show().meter().beatTicks(),
-            silences.orElseGet(() -> heardLive(vamp.passes()))),
+        PassPlan.of(clip, stage.show().meter().beatTicks(), silences),
         PassPlan.moves(clip));
   }
 
-  private static Map<Long, Silence> heardLive(PassLog passes) {
-    Map<Long, Silence> silences = new HashMap<>();
-    passes.heardLive().forEach((id, tick) -> silences.put(id, Silence.through(tick)));
+  private static Map<Long, Silence> heardLive(Vamp vamp) {
+    Map<Long, Silence> silences = new TreeMap<>();
+    vamp.heard().forEach((id, tick) -> silences.put(id, Silence.through(tick)));
     return silences;
   }
 
@@ -194,8 +298,26 @@ final class Planner {
         .forEach(
             on -> {
               on.first().ifPresent(f -> spans.add(new ClickSpan(f.start(), f.until())));
-              on.overdub().ifPresent(o -> spans.add(new ClickSpan(o.pressed(), o.until())));
+              on.recording().ifPresent(r -> spans.add(new ClickSpan(r.since(), r.until())));
             });
-    return spans;
+    return together(spans);
+  }
+
+  /** Where several record at once the click sounds once. */
+  private static List<ClickSpan> together(List<ClickSpan> spans) {
+    List<ClickSpan> sorted = new ArrayList<>(spans);
+    sorted.sort(Comparator.comparingLong(ClickSpan::from).thenComparingLong(ClickSpan::until));
+    List<ClickSpan> joined = new ArrayList<>();
+    for (ClickSpan span : sorted) {
+      ClickSpan last = joined.isEmpty() ? null : joined.get(joined.size() - 1);
+      if (last != null && span.from() <= last.until()) {
+        joined.set(
+            joined.size() - 1,
+            new ClickSpan(last.from(), Math.max(last.until(), span.until())));
+      } else if (span.until() > span.from()) {
+        joined.add(span);
+      }
+    }
+    return joined;
   }
 }

@@ -7,7 +7,7 @@ import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.record.EarlyNotes;
-import ancora.core.record.Overdub;
+import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -64,13 +64,23 @@ final class Playing {
       return stage;
     }
     int velocity = input.velocity().orElse(press.velocity());
+    long placed = input.placed(moment.stamp());
     Stage started =
         stage.transport() instanceof Transport.AwaitingFirstNote awaiting
                 && awaiting.part().equals(part)
-            ? FirstRecordings.cue(Transports.start(stage, 0, moment.stamp()), part, 0)
+            ? fromFirstNote(stage, placed, moment)
             : stage;
-    return down(
-        started, press.key(), part, pitch.getAsInt(), velocity, input.placed(moment.stamp()));
+    return down(started, press.key(), part, pitch.getAsInt(), velocity, placed, moment);
+  }
+
+  /** The start is the first note, as it is placed; parts armed alongside begin there too. */
+  private static Stage fromFirstNote(Stage stage, long placed, Moment moment) {
+    Stage next = Transports.start(stage, 0, placed);
+    for (PartId part : Together.of(stage)) {
+      boolean free = next.on(part).vamp().isEmpty();
+      next = free ? FirstRecordings.cue(next, part, 0, moment) : next;
+    }
+    return next;
   }
 
   /** The foot goes down or up. It is kept as a note is, and never moved to a grid. */
@@ -85,7 +95,14 @@ final class Playing {
       PartInput input = stage.show().part(part).input();
       next =
           input.hears(press.channel())
-              ? down(next, pedal, part, Note.PEDAL, PEDAL_VELOCITY, input.placed(moment.stamp()))
+              ? down(
+                  next,
+                  pedal,
+                  part,
+                  Note.PEDAL,
+                  PEDAL_VELOCITY,
+                  input.placed(moment.stamp()),
+                  moment)
               : next;
     }
     return next;
@@ -107,32 +124,41 @@ final class Playing {
 
   /** The parts that hands play on, the armed one first. */
   static List<PartId> partsFor(Stage stage, long stamp) {
-    List<PartId> parts = new ArrayList<>(List.of(partFor(stage, stamp)));
-    stage.show().parts().stream()
-        .map(Part::id)
-        .filter(part -> stage.alongside().contains(part) && !parts.contains(part))
-        .forEach(parts::add);
+    List<PartId> parts = new ArrayList<>();
+    PartId armed = stage.armed().orElseGet(() -> firstPart(stage.show()));
+    parts.add(before(stage, armed, stamp));
+    for (PartId other : stage.alongside()) {
+      PartId part = before(stage, other, stamp);
+      if (!parts.contains(part)) {
+        parts.add(part);
+      }
+    }
     return parts;
   }
 
-  /**
-   * The part that hands play on first: the armed one, or before a hand-over the one armed before.
-   */
-  static PartId partFor(Stage stage, long stamp) {
-    PartId armed = stage.armed().orElseGet(() -> firstPart(stage.show()));
-    if (stage.hands().handOver().isEmpty() || stage.map().isEmpty()) {
-      return armed;
+  /** A part, or before a hand-over the one from which it takes over. */
+  private static PartId before(Stage stage, PartId part, long stamp) {
+    Optional<Hands.HandOver> over =
+        stage.hands().handOvers().stream().filter(o -> o.to().equals(part)).findFirst();
+    if (over.isEmpty() || stage.map().isEmpty()) {
+      return part;
     }
-    Hands.HandOver over = stage.hands().handOver().get();
     TempoMap map = stage.map().get();
-    InputGrid grid = stage.show().part(armed).inputGrid();
-    boolean before = map.tickAt(stamp) < over.at() - EarlyNotes.tolerance(grid, over.at(), map);
-    boolean there = stage.show().parts().stream().anyMatch(p -> p.id().equals(over.from()));
-    return before && there ? over.from() : armed;
+    long at = over.get().at();
+    InputGrid grid = stage.show().part(part).inputGrid();
+    long early = EarlyNotes.toleranceAtStart(grid, at, stage.show().meter(), map);
+    long placed = stage.show().part(part).input().placed(stamp);
+    return map.tickAt(placed) < at - early ? over.get().from() : part;
   }
 
   private static Stage down(
-      Stage stage, InputKey key, PartId part, int pitch, int velocity, long stamp) {
+      Stage stage,
+      InputKey key,
+      PartId part,
+      int pitch,
+      int velocity,
+      long stamp,
+      Moment moment) {
     long id = stage.show().nextId();
     boolean erases =
         !key.isPedal()
@@ -149,17 +175,18 @@ final class Playing {
     List<HeldKey> keys = new ArrayList<>(stage.heldKeys());
     keys.add(held);
     Hands hands = stage.hands().withKeys(keys);
-    if (erases) {
-      long tick = stage.map().map(map -> map.tickAt(stamp)).orElse(0L);
-      hands = hands.withErase(hands.erase().map(erase -> erase.down(pitch, tick)));
-    }
     Played played = Played.down(id, pitch, velocity, stamp).withPlain(!erases && repeat.isEmpty());
     Stage remembered =
         stage
             .withShow(stage.show().withNextId(id + 1))
             .withHands(hands)
             .mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
-    return played.plain() ? NoteTaking.take(remembered, part, played) : remembered;
+    if (erases) {
+      return Erasing.down(
+          remembered, pitch, stage.map().map(map -> map.tickAt(stamp)).orElse(0L));
+    }
+    long over = stage.map().map(moment::over).orElse(0L);
+    return played.plain() ? NoteTaking.take(remembered, part, played, over) : remembered;
   }
 
   /** A key comes up; one that is not down is ignored. */
@@ -182,16 +209,21 @@ final class Playing {
         key.isPedal()
             ? releaseSustained(endNote(stage, down, stamp), key, stamp)
             : endNote(stage, down, stamp);
-    Hands hands =
-        ended
-            .hands()
-            .withKeys(
-                ended.heldKeys().stream().filter(held -> held.noteId() != down.noteId()).toList());
-    if (down.erases() && stage.map().isPresent()) {
-      long tick = stage.map().get().tickAt(stamp);
-      hands = hands.withErase(hands.erase().map(erase -> erase.up(down.pitch(), tick)));
-    }
-    return ended.withHands(hands);
+    Stage released =
+        ended.withHands(
+            ended
+                .hands()
+                .withKeys(
+                    ended.heldKeys().stream()
+                        .filter(held -> held.noteId() != down.noteId())
+                        .toList()));
+    boolean erased =
+        !key.isPedal()
+            && stage.map().isPresent()
+            && stage.hands().erase().filter(e -> e.part().equals(down.part())).isPresent();
+    return erased
+        ? Erasing.up(released, down.pitch(), stage.map().get().tickAt(stamp))
+        : released;
   }
 
   static Stage deviceGone(Stage stage, String device, long stamp) {
@@ -244,8 +276,8 @@ final class Playing {
         !key.key().isPedal()
             && stage
                 .on(key.part())
-                .overdub()
-                .filter(overdub -> addsToPedalLine(stage, key, overdub))
+                .recording()
+                .filter(recording -> addsToPedalLine(stage, key, recording))
                 .isPresent();
     return stage.heldKeys().stream()
         .filter(held -> inOwnLine && held.key().isPedal() && held.part().equals(key.part()))
@@ -253,13 +285,15 @@ final class Playing {
         .findFirst();
   }
 
-  private static boolean addsToPedalLine(Stage stage, HeldKey key, Overdub overdub) {
+  private static boolean addsToPedalLine(Stage stage, HeldKey key, LoopRecording recording) {
     boolean added =
-        overdub
-            .clipOn(stage.show().part(key.part()))
+        stage
+            .show()
+            .part(key.part())
+            .clip(recording.clip())
             .filter(clip -> clip.holds(key.noteId()))
             .isPresent();
-    return added && NoteTaking.hasOldPedal(stage, key.part(), overdub);
+    return added && NoteTaking.addsToPedalLine(stage, key.part(), recording);
   }
 
   /** The transport stops: what a foot holds ends. */

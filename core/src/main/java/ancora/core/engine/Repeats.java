@@ -8,6 +8,7 @@ import ancora.core.show.PartId;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
 import java.util.Comparator;
+import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.UnaryOperator;
@@ -66,7 +67,7 @@ final class Repeats {
       OptionalLong after = OptionalLong.of(repeat.lineFrom(line + 1, meter));
       next =
           mapKey(
-              record(Mends.passTo(next, line - 1), key.get(), line, repeat.length()),
+              record(Recordings.passTo(next, line - 1), key.get(), line, repeat.length()),
               key.get(),
               k -> k.withNextLine(after));
     }
@@ -82,16 +83,24 @@ final class Repeats {
 
   /** What was recorded of a key after its release is taken back; what sounds then ends there. */
   static Stage release(Stage stage, HeldKey key, long tick) {
-    Stage next = stage;
+    List<Long> after =
+        key.repeated().stream()
+            .filter(repeat -> repeat.line() >= tick)
+            .map(HeldKey.Repeated::noteId)
+            .toList();
+    Stage next = NoteTaking.without(stage, key.part(), after);
     for (HeldKey.Repeated repeat : key.repeated()) {
-      next =
-          repeat.line() >= tick
-              ? NoteTaking.withoutNote(next, key.part(), repeat.noteId())
-              : NoteTaking.mapNote(
-                  next,
-                  key.part(),
-                  repeat.noteId(),
-                  note -> note.withLength(Math.min(note.length(), tick - repeat.line())));
+      boolean sounds =
+          repeat.line() < tick
+              && stage.hands().repeat().map(r -> repeat.line() + r.length() > tick).orElse(false);
+      if (sounds) {
+        next =
+            NoteTaking.mapNote(
+                next,
+                key.part(),
+                repeat.noteId(),
+                note -> note.withLength(Math.min(note.length(), tick - repeat.line())));
+      }
     }
     return next;
   }
@@ -110,17 +119,17 @@ final class Repeats {
             stage.withShow(stage.show().withNextId(id + 1)),
             key,
             k -> k.with(new HeldKey.Repeated(id, line)));
-    if (on.first().isPresent()) {
-      FirstRecording first = on.first().get();
-      boolean in = line >= first.start() && line < first.until();
-      long origin = first.origin(stage.show().meter());
-      return in && first.notes().size() < Clip.MOST_NOTES
-          ? counted.mapOn(part, p -> p.withFirst(first.with(note.meantAt(line - origin))))
+    Optional<FirstRecording> first =
+        on.first().filter(f -> line >= f.start() && line < f.until());
+    if (first.isPresent()) {
+      long origin = first.get().origin(stage.show().meter());
+      return first.get().notes().size() < Clip.MOST_NOTES
+          ? counted.mapOn(
+              part, p -> p.withFirst(first.get().with(note.meantAt(line - origin))))
           : stage;
     }
-    return on.overdub()
-        .filter(overdub -> overdub.covers(line))
-        .flatMap(overdub -> NoteTaking.addInPass(counted, part, overdub, note))
+    return on.recording()
+        .flatMap(recording -> Recordings.add(counted, part, note, line))
         .orElse(stage);
   }
 }

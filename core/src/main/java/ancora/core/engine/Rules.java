@@ -78,6 +78,8 @@ import ancora.core.engine.Command.TapTempo;
 import ancora.core.engine.Command.ThinClip;
 import ancora.core.engine.Command.TrimAll;
 import ancora.core.engine.Command.Undo;
+import ancora.core.clip.Stretch;
+import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import java.util.HashMap;
@@ -105,25 +107,26 @@ final class Rules {
     // recording
     step(Command.MainPress.class, (s, c, m) -> MainPress.press(s, m));
     step(RecordAnew.class, (s, c, m) -> MainPress.recordAnew(s, m));
-    edit(HandOff.class, c -> "hand-off", (s, c, m) -> HandOffs.handOff(s, m));
+    step(HandOff.class, (s, c, m) -> HandOffs.handOff(s, m));
     step(Keep.class, (s, c, m) -> Keeping.keep(s, c, m));
     to(Peel.class, (s, c, m) -> Peeling.peel(s, m));
-    to(Restore.class, (s, c, m) -> Peeling.restore(s));
-    to(PeelAll.class, (s, c, m) -> Peeling.peelAll(s));
-    to(Replace.class, (s, c, m) -> Mends.replace(s, c.on(), m));
-    to(Punch.class, (s, c, m) -> Mends.punch(s, c.from(), c.to(), m));
-    to(PunchHere.class, (s, c, m) -> Mends.punchHere(s, m));
-    to(PunchOff.class, (s, c, m) -> Mends.punchOff(s, m));
+    to(Restore.class, (s, c, m) -> Peeling.restore(s, m));
+    to(PeelAll.class, (s, c, m) -> Peeling.peelAll(s, m));
+    step(Replace.class, (s, c, m) -> Mending.replace(s, c.on(), m));
+    step(Punch.class, (s, c, m) -> Mending.punch(s, c.from(), c.to(), m));
+    step(PunchHere.class, (s, c, m) -> Mending.punchHere(s, m));
+    to(PunchOff.class, (s, c, m) -> Recordings.off(s, Way.PUNCH, m));
+    to(Command.Stutter.class, (s, c, m) -> Stuttering.set(s, c, m));
     to(EraseHeld.class, (s, c, m) -> Erasing.set(s, c.on(), m));
-    to(Takes.class, (s, c, m) -> TakesMode.set(s, c.on(), m));
-    to(HearTake.class, (s, c, m) -> TakesMode.hear(s, c.part(), c.clip(), c.take(), c.atOnce(), m));
+    step(Takes.class, (s, c, m) -> Taking.set(s, c.on(), m));
+    to(HearTake.class, (s, c, m) -> Taking.hear(s, c.part(), c.clip(), c.take(), c.atOnce(), m));
 
     // time and cues
     to(Start.class, (s, c, m) -> Transports.startAtOnce(s, m));
     to(Stop.class, (s, c, m) -> Transports.stop(s, m));
     step(CueClip.class, (s, c, m) -> Cues.clip(s, c.part(), c.clip(), m));
     step(CueTacet.class, (s, c, m) -> Cues.tacet(s, c.part(), m));
-    step(CallOff.class, (s, c, m) -> Cues.callOff(s, c.part()));
+    step(CallOff.class, (s, c, m) -> Cues.callOff(s, c.part(), m));
     step(Cut.class, (s, c, m) -> Cues.cut(s, Optional.of(c.part()), m));
     step(CutAll.class, (s, c, m) -> Cues.cut(s, Optional.empty(), m));
     step(StopAll.class, (s, c, m) -> Cues.stopAll(s, m));
@@ -132,28 +135,33 @@ final class Rules {
     step(CuePrevious.class, (s, c, m) -> Forms.cueFurther(s, -1, m));
 
     // edits
-    step(Undo.class, (s, c, m) -> Undoing.undo(s));
-    step(Redo.class, (s, c, m) -> Undoing.redo(s));
-    edit(Clear.class, c -> "clear", (s, c, m) -> Peeling.clear(s));
+    step(Undo.class, (s, c, m) -> Undoing.undo(s, c.sure(), m));
+    step(Redo.class, (s, c, m) -> Undoing.redo(s, m));
+    step(Clear.class, (s, c, m) -> Peeling.clear(s, c.sure(), m));
     to(Reshape.class, (s, c, m) -> Shelves.reshape(s, c, m));
     edit(
         RenameTake.class,
         c -> "rename a take",
-        (s, c, m) -> TakesMode.rename(s, c.part(), c.clip(), c.take(), c.name()));
+        (s, c, m) -> Taking.rename(s, c.part(), c.clip(), c.take(), c.name()));
     edit(
         DeleteTake.class,
         c -> "delete a take",
-        (s, c, m) -> TakesMode.delete(s, c.part(), c.clip(), c.take()));
-    edit(CropTakes.class, c -> "keep one take", (s, c, m) -> TakesMode.crop(s, c.part(), c.clip()));
+        (s, c, m) -> Taking.delete(s, c.part(), c.clip(), c.take()));
+    edit(CropTakes.class, c -> "keep one take", (s, c, m) -> Taking.crop(s, c.part(), c.clip()));
     edit(
         SpreadTakes.class,
         c -> "spread the takes",
-        (s, c, m) -> TakesMode.spread(s, c.part(), c.clip()));
+        (s, c, m) -> Taking.spread(s, c.part(), c.clip()));
+    to(Comp.class, (s, c, m) -> Taking.comp(s, c.part(), c.clip(), c.stretches(), m));
     edit(
-        Comp.class, c -> "comp", (s, c, m) -> TakesMode.comp(s, c.part(), c.clip(), c.stretches()));
+        Command.RedrawComp.class,
+        c -> "a stretch of a comp",
+        (s, c, m) ->
+            Taking.redraw(
+                s, c.part(), c.clip(), c.take(), new Stretch(c.from(), c.to(), c.of())));
     edit(MakeSection.class, c -> "make a section", (s, c, m) -> Forms.make(s, c.name()));
     edit(SetSection.class, c -> "change a section", (s, c, m) -> Forms.set(s, c.section()));
-    edit(DeleteSection.class, c -> "delete a section", (s, c, m) -> Forms.delete(s, c.section()));
+    edit(DeleteSection.class, c -> "delete a section", (s, c, m) -> Forms.delete(s, c.section(), m));
     edit(
         MoveSection.class,
         c -> "move a section",
@@ -163,8 +171,7 @@ final class Rules {
         c -> "duplicate a clip",
         (s, c, m) -> Shelves.duplicate(s, c.part(), c.clip()));
     edit(ThinClip.class, c -> "thin a clip", (s, c, m) -> Shelves.thin(s, c.part(), c.clip()));
-    edit(
-        DeleteClip.class, c -> "delete a clip", (s, c, m) -> Shelves.delete(s, c.part(), c.clip()));
+    to(DeleteClip.class, (s, c, m) -> Shelves.deleted(s, c.part(), c.clip(), m));
     edit(
         RenameClip.class,
         c -> "rename a clip",
@@ -202,12 +209,16 @@ final class Rules {
     to(SetClick.class, (s, c, m) -> s.withShow(s.show().withClick(c.click())));
     to(SetRecording.class, (s, c, m) -> s.withShow(s.show().withRecording(c.settings())));
     to(Rename.class, (s, c, m) -> s.withShow(s.show().withTitle(c.title())));
-    to(ArmAlongside.class, (s, c, m) -> Settings.armAlongside(s, c.part(), c.on()));
-    to(Arm.class, (s, c, m) -> Settings.arm(s, c.part()));
-    to(
+    to(ArmAlongside.class, (s, c, m) -> Arming.alongside(s, c.part(), c.on(), m));
+    to(Arm.class, (s, c, m) -> Arming.arm(s, c.part(), m));
+    edit(
         SoundOutside.class,
+        c -> "sound on a device",
         part(SoundOutside::part, (p, c) -> p.withOutput(Optional.of(c.output()))));
-    to(SoundInside.class, part(SoundInside::part, (p, c) -> p.withOutput(Optional.empty())));
+    edit(
+        SoundInside.class,
+        c -> "sound inside",
+        part(SoundInside::part, (p, c) -> p.withOutput(Optional.empty())));
     to(SetInputGrid.class, part(SetInputGrid::part, (p, c) -> p.withInputGrid(c.grid())));
     to(SetPartInput.class, part(SetPartInput::part, (p, c) -> p.withInput(c.filter())));
     to(SetBalance.class, part(SetBalance::part, (p, c) -> p.withBalance(c.balance())));
@@ -225,7 +236,7 @@ final class Rules {
 
   @FunctionalInterface
   private interface Rule<C extends Command> {
-    Step apply(Stage stage, C command, Moment moment);
+    Result apply(Stage stage, C command, Moment moment);
   }
 
   @FunctionalInterface
@@ -239,7 +250,7 @@ final class Rules {
   }
 
   /** Carries out a command; refuses one that makes no sense now. */
-  static Step apply(Stage stage, Command command, Moment moment) {
+  static Result apply(Stage stage, Command command, Moment moment) {
     return RULES.get(command.getClass()).apply(stage, command, moment);
   }
 
@@ -248,13 +259,13 @@ final class Rules {
   }
 
   private static <C extends Command> void to(Class<C> type, StageRule<C> rule) {
-    step(type, (s, c, m) -> Step.to(rule.apply(s, c, m)));
+    step(type, (s, c, m) -> Result.to(rule.apply(s, c, m)));
   }
 
   /** What is done by this can be undone. */
   private static <C extends Command> void edit(
       Class<C> type, Function<C, String> words, StageRule<C> rule) {
-    to(type, (s, c, m) -> Edits.noted(s, rule.apply(s, c, m), words.apply(c)));
+    to(type, (s, c, m) -> Steps.noted(s, rule.apply(s, c, m), words.apply(c)));
   }
 
   private static <C extends Command> StageRule<C> part(

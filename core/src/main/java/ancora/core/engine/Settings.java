@@ -70,30 +70,11 @@ final class Settings {
                 .toList()));
   }
 
-  /** Another part is played from now on. */
-  static Stage arm(Stage stage, PartId part) {
-    return stage.withArmed(part).withHands(stage.hands().withHandOver(Optional.empty()));
-  }
-
-  static Stage armAlongside(Stage stage, PartId part, boolean on) {
-    stage.show().part(part);
-    if (stage.armed().isEmpty() || stage.armed().get().equals(part)) {
-      return on ? stage.withArmed(part) : stage;
-    }
-    Set<PartId> others = new HashSet<>(stage.alongside());
-    if (on) {
-      others.add(part);
-    } else {
-      others.remove(part);
-    }
-    return stage.withAlongside(others);
-  }
-
   static Stage addPart(Stage stage, Command.AddPart command) {
     Show show = stage.show().withNewPart(command.name(), command.sound());
     Part added = show.parts().get(show.parts().size() - 1);
     Stage next = stage.withShow(show);
-    return stage.armed().isEmpty() ? next.withArmed(added.id()) : next;
+    return Arming.added(next, added.id());
   }
 
   static Stage delay(Stage stage, long micros) {

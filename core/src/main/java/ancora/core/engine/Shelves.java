@@ -5,7 +5,6 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
-import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -34,28 +33,23 @@ final class Shelves {
     return Undoing.settled(without, Map.of());
   }
 
+  /** As {@link #delete}; what is recorded onto it ends first. */
+  static Stage deleted(Stage stage, PartId part, ClipId id, Moment moment) {
+    boolean sounds = stage.on(part).vamp().filter(v -> v.clip().equals(id)).isPresent();
+    Stage ended =
+        sounds ? Recordings.endAll(stage, part, Recordings.tick(stage, moment)) : stage;
+    return Steps.noted(ended, delete(ended, part, id), "delete a clip");
+  }
+
   /** Copies a clip with all that is in it; notes get ids of their own. */
   static Stage duplicate(Stage stage, PartId part, ClipId id) {
     Clip clip = stage.clip(part, id);
     Show show = stage.show();
     Ids ids = new Ids(show.nextId() + 1);
     Clip copy =
-        new Clip(
-            new ClipId((int) show.nextId()),
-            show.part(part).freeLetter(),
-            clip.name(),
-            clip.window(),
-            clip.unit(),
-            clip.recordedAt(),
-            clip.manner(),
-            clip.take(),
-            clip.others().stream()
-                .map(
-                    take ->
-                        new Take(take.head(), ids.copies(take.layers()), ids.copies(take.peeled())))
-                .toList(),
-            ids.copies(clip.layers()),
-            ids.copies(clip.peeled()));
+        clip.withId(new ClipId((int) show.nextId()))
+            .withLetter(show.part(part).freeLetter())
+            .mapTakes(ids::copy);
     return stage.withShow(show.withNextId(ids.next())).withClip(part, copy);
   }
 
@@ -74,11 +68,10 @@ final class Shelves {
     Clip clip = copied.clip(part, copy);
     return copied.withClip(
         part,
-        clip.withLayers(
-                clip.layers().stream()
-                    .map(layer -> layer.where(n -> n.isPedal() || n.velocity() >= middle))
-                    .toList())
-            .withoutEmptyLayers());
+        clip.mapHeard(
+            take ->
+                take.mapLayers(layer -> layer.where(n -> n.isPedal() || n.velocity() >= middle))
+                    .withoutEmptyLayers()));
   }
 
   static Stage rename(Stage stage, PartId part, ClipId id, String name) {
@@ -107,18 +100,19 @@ final class Shelves {
     return stage.withClip(part, stage.clip(part, id).withManner(manner));
   }
 
-  /** Rule 13: at the next beat if the clip sounds, else at once. */
+  /** Rule 13: at the next beat if the clip sounds, else at once; several before it add up. */
   static Stage reshape(Stage stage, Command.Reshape command, Moment moment) {
     PartId part = command.part();
     Clip clip = stage.clip(part, command.clip());
-    Clip reshaped = command.reshaping().apply(clip, stage.show().nextId());
-    checkWindow(stage, reshaped);
     Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(clip.id()));
     if (stage.map().isEmpty() || vamp.isEmpty()) {
-      return Edits.noted(
+      Clip reshaped = command.reshaping().apply(clip, stage.show().nextId());
+      checkWindow(stage, reshaped);
+      Stage next = Steps.counted(stage.withClip(part, reshaped));
+      return Steps.noted(
           stage,
-          Edits.counted(stage.withClip(part, reshaped)),
-          Edits.words(command.reshaping()) + " in " + Edits.name(stage, part, clip));
+          Cues.recued(next, part, clip.id(), moment),
+          Steps.words(List.of(command.reshaping())) + " in " + Steps.name(stage, part, clip));
     }
     TempoMap map = stage.map().get();
     long beat = stage.show().meter().beatTicks();
@@ -126,18 +120,25 @@ final class Shelves {
         Math.max(
             Ticks.ceil(map.firstTickFrom(moment.audible()), beat),
             Ticks.ceil(vamp.get().from(), beat));
-    return stage.mapOn(
-        part, on -> on.withChange(Optional.of(new ClipChange(at, command.reshaping()))));
+    WindowChange change =
+        stage
+            .on(part)
+            .change()
+            .map(pending -> pending.and(command.reshaping(), moment.stamp()))
+            .orElseGet(
+                () -> new WindowChange(at, List.of(command.reshaping()), moment.stamp()));
+    checkWindow(stage, change.of(clip, stage.show().nextId()));
+    return stage.mapOn(part, on -> on.withChange(Optional.of(change)));
   }
 
   private static void checkWindow(Stage stage, Clip clip) {
     LoopWindow window = clip.window();
-    long unit = clip.unit().ticks(stage.show().meter());
+    long beat = stage.show().meter().beatTicks();
     long longest = RecordingSettings.MOST_BARS * stage.show().meter().barTicks();
+    boolean part = 2 * window.length() == beat || 4 * window.length() == beat;
     Refusal.unless(
-        window.length() >= unit && window.length() % unit == 0,
-        "The length of a loop is a whole number of %ss, at least one.",
-        clip.unit().words());
+        window.length() % beat == 0 || part,
+        "A loop is a whole number of beats long, or half or a quarter of one.");
     Refusal.unless(
         window.length() <= longest, "A loop has %s bars at most.", RecordingSettings.MOST_BARS);
     Refusal.unless(

@@ -6,7 +6,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
-import ancora.core.show.Names;
+import ancora.core.Names;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
@@ -18,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -98,11 +99,11 @@ final class Splitting {
   }
 
   private static Vamp moved(Vamp vamp, Map<ClipId, ClipId> same) {
-    return new Vamp(same.get(vamp.clip()), vamp.phase(), vamp.from(), vamp.entry(), vamp.passes());
+    return vamp.withClip(same.get(vamp.clip()));
   }
 
   private static Cue moved(Cue cue, Map<ClipId, ClipId> same) {
-    return new Cue(cue.at(), cue.clip().map(same::get), cue.phase(), cue.entry());
+    return cue.clip().map(clip -> cue.withClip(same.get(clip))).orElse(cue);
   }
 
   private static Section alike(Section section, PartId from, PartId to, Map<ClipId, ClipId> same) {
@@ -110,7 +111,7 @@ final class Splitting {
     if (clip == null) {
       return section;
     }
-    Map<PartId, Optional<ClipId>> lineUp = new HashMap<>(section.lineUp());
+    Map<PartId, Optional<ClipId>> lineUp = new TreeMap<>(section.lineUp());
     lineUp.put(to, clip.map(same::get));
     return section.withLineUp(lineUp);
   }
@@ -172,29 +173,19 @@ final class Splitting {
     return part.hasLetter(clip.letter()) ? part.freeLetter() : clip.letter();
   }
 
+  /** The layers of another clip's heard take join those of this one, number by number. */
   private static Clip together(Clip clip, Clip other) {
-    Clip next = clip;
+    Take joined = clip.take();
     for (Layer layer : other.layers()) {
-      next =
-          next.mapLayer(
-              layer.number(),
-              there ->
-                  there
-                      .withNotes(joined(there.notes(), layer.notes()))
-                      .withMoves(joined(there.moves(), layer.moves())));
+      joined = joined.joined(layer);
     }
+    Clip next = clip.with(joined);
     Refusal.unless(
-        next.noteCount() <= Clip.MOST_NOTES,
+        joined.noteCount() <= Clip.MOST_NOTES,
         "Clip %s would have more than %s notes: thin it first.",
         clip.letter(),
         Clip.MOST_NOTES);
     return next;
-  }
-
-  private static <T> List<T> joined(List<T> some, List<T> more) {
-    List<T> all = new ArrayList<>(some);
-    all.addAll(more);
-    return all;
   }
 
   /** Some pitches of a clip make a clip of their own beside it. */
@@ -218,33 +209,14 @@ final class Splitting {
 
   /** A clip under an id, with some of its notes in all of its takes. */
   private static Clip with(Clip clip, ClipId id, Predicate<Note> keep) {
-    return new Clip(
-        id,
-        clip.letter(),
-        clip.name(),
-        clip.window(),
-        clip.unit(),
-        clip.recordedAt(),
-        clip.manner(),
-        clip.take(),
-        clip.others().stream()
-            .map(t -> new Take(t.head(), kept(t.layers(), keep), kept(t.peeled(), keep)))
-            .toList(),
-        kept(clip.layers(), keep),
-        kept(clip.peeled(), keep));
-  }
-
-  private static List<Layer> kept(List<Layer> layers, Predicate<Note> keep) {
-    return layers.stream()
-        .map(layer -> layer.where(keep))
-        .filter(layer -> !layer.isEmpty())
-        .toList();
+    return clip.withId(id)
+        .mapTakes(take -> take.mapLayers(layer -> layer.where(keep)).withoutEmptyLayers());
   }
 
   private static void refuseWhileRecording(Stage stage, PartId part) {
     PartStage on = stage.on(part);
     String name = stage.show().part(part).name();
-    boolean busy = on.first().isPresent() || on.overdub().filter(o -> o.isOpen()).isPresent();
+    boolean busy = on.first().isPresent() || on.open().isPresent();
     Refusal.unless(!busy, "%s is being recorded: end that first.", name);
     boolean held =
         stage.heldKeys().stream().anyMatch(key -> key.part().equals(part))

@@ -9,11 +9,13 @@ import ancora.core.show.Show;
 import ancora.core.time.Taps;
 import ancora.core.time.TempoMap;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 
 /**
@@ -25,11 +27,13 @@ import java.util.function.UnaryOperator;
  * @param partStages what each part is doing; one that is not named is tacet
  * @param armed the part that recording goes to
  * @param alongside other parts that are played, and recorded on, together with it
+ * @param armsNext a new part that is armed when what is recorded ends
  * @param hands what hands and feet hold, and what is made of it
  * @param taps the latest taps of the tempo
  * @param delayMicros D: delivery and output latency as the page reports them
  * @param form where the performance is in its form
- * @param history the edits that can be undone
+ * @param history the steps that can be undone
+ * @param firstPress a press of undo or clear that only said what it would silence
  */
 public record Stage(
     Show show,
@@ -37,20 +41,22 @@ public record Stage(
     Map<PartId, PartStage> partStages,
     Optional<PartId> armed,
     Set<PartId> alongside,
+    Optional<PartId> armsNext,
     Hands hands,
     Taps taps,
     long delayMicros,
     FormStage form,
-    History history) {
+    History history,
+    Optional<FirstPress> firstPress) {
 
   public Stage {
-    partStages = Map.copyOf(partStages);
-    alongside = Set.copyOf(alongside);
+    partStages = Collections.unmodifiableMap(new TreeMap<>(partStages));
+    alongside = Collections.unmodifiableSet(new TreeSet<>(alongside));
   }
 
   /** A show at standstill; of each part its first clip stands ready, and a sole part is armed. */
   public static Stage of(Show show) {
-    Map<PartId, PartStage> stages = new HashMap<>();
+    Map<PartId, PartStage> stages = new TreeMap<>();
     for (Part part : show.parts()) {
       Optional<ClipId> first = part.shelf().stream().findFirst().map(Clip::id);
       stages.put(part.id(), PartStage.TACET.withReady(first));
@@ -61,11 +67,13 @@ public record Stage(
         stages,
         show.parts().size() == 1 ? Optional.of(show.parts().get(0).id()) : Optional.empty(),
         Set.of(),
+        Optional.empty(),
         Hands.FREE,
         Taps.NONE,
         0,
         FormStage.NOWHERE,
-        History.EMPTY);
+        History.EMPTY,
+        Optional.empty());
   }
 
   public PartStage on(PartId part) {
@@ -101,17 +109,17 @@ public record Stage(
 
   public Stage withShow(Show newShow) {
     return new Stage(
-        newShow, transport, partStages, armed, alongside, hands, taps, delayMicros, form, history);
+        newShow, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, history, firstPress);
   }
 
   public Stage withTransport(Transport newTransport) {
     return new Stage(
-        show, newTransport, partStages, armed, alongside, hands, taps, delayMicros, form, history);
+        show, newTransport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, history, firstPress);
   }
 
   public Stage withPartStages(Map<PartId, PartStage> stages) {
     return new Stage(
-        show, transport, stages, armed, alongside, hands, taps, delayMicros, form, history);
+        show, transport, stages, armed, alongside, armsNext, hands, taps, delayMicros, form, history, firstPress);
   }
 
   public Stage withArmed(PartId part) {
@@ -121,38 +129,50 @@ public record Stage(
 
   public Stage withArmed(Optional<PartId> part) {
     return new Stage(
-        show, transport, partStages, part, Set.of(), hands, taps, delayMicros, form, history);
+        show, transport, partStages, part, Set.of(), armsNext, hands, taps, delayMicros, form, history, firstPress);
+  }
+
+  Stage withArmsNext(Optional<PartId> part) {
+    return new Stage(
+        show, transport, partStages, armed, alongside, part, hands, taps, delayMicros, form,
+        history, firstPress);
   }
 
   /** Other parts are played together with the one that is armed. */
   public Stage withAlongside(Set<PartId> others) {
     return new Stage(
-        show, transport, partStages, armed, others, hands, taps, delayMicros, form, history);
+        show, transport, partStages, armed, others, armsNext, hands, taps, delayMicros, form, history, firstPress);
   }
 
   public Stage withHands(Hands newHands) {
     return new Stage(
-        show, transport, partStages, armed, alongside, newHands, taps, delayMicros, form, history);
+        show, transport, partStages, armed, alongside, armsNext, newHands, taps, delayMicros, form, history, firstPress);
   }
 
   public Stage withTaps(Taps newTaps) {
     return new Stage(
-        show, transport, partStages, armed, alongside, hands, newTaps, delayMicros, form, history);
+        show, transport, partStages, armed, alongside, armsNext, hands, newTaps, delayMicros, form, history, firstPress);
   }
 
   public Stage withDelay(long micros) {
     return new Stage(
-        show, transport, partStages, armed, alongside, hands, taps, micros, form, history);
+        show, transport, partStages, armed, alongside, armsNext, hands, taps, micros, form, history, firstPress);
   }
 
   public Stage withForm(FormStage newForm) {
     return new Stage(
-        show, transport, partStages, armed, alongside, hands, taps, delayMicros, newForm, history);
+        show, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, newForm, history, firstPress);
   }
 
   public Stage withHistory(History newHistory) {
     return new Stage(
-        show, transport, partStages, armed, alongside, hands, taps, delayMicros, form, newHistory);
+        show, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, newHistory, firstPress);
+  }
+
+  Stage withFirstPress(Optional<FirstPress> press) {
+    return new Stage(
+        show, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, history,
+        press);
   }
 
   Stage mapHistory(UnaryOperator<History> change) {
@@ -160,7 +180,7 @@ public record Stage(
   }
 
   public Stage mapOn(PartId part, UnaryOperator<PartStage> change) {
-    Map<PartId, PartStage> next = new HashMap<>(partStages);
+    Map<PartId, PartStage> next = new TreeMap<>(partStages);
     next.put(part, change.apply(on(part)));
     return withPartStages(next);
   }

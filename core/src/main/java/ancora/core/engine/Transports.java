@@ -7,6 +7,7 @@ import ancora.core.record.FirstRecording;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import java.util.List;
 import java.util.Optional;
 
 /** Starting and stopping time. */
@@ -60,20 +61,30 @@ final class Transports {
     }
     released = Playing.releaseAllSustained(released, moment.stamp());
     FormStage form = stage.form();
-    return Undoing.releasedAll(released.forEachPart((s, part) -> stopPart(s, part, tick)))
+    Stage stopped =
+        Undoing.releasedAll(released.forEachPart((s, part) -> stopPart(s, part, tick)));
+    return stopped
         .withTransport(new Transport.Standing())
-        .withHands(
-            released.hands().withHandOver(Optional.empty()).mapKeys(k -> true, HeldKey::rested))
+        .withHands(stopped.hands().withHandOvers(List.of()).mapKeys(k -> true, HeldKey::rested))
         .withForm(new FormStage(form.now(), 0, Optional.empty()))
         .mapHistory(History::afterStop);
   }
 
   /** What vamps stands ready for the next start; what is cued is called off. */
   private static Stage stopPart(Stage stage, PartId part, long tick) {
-    Stage mended = Mends.end(stage, part, tick);
-    Stage closed =
-        mended.on(part).first().map(first -> stopFirst(mended, part, first, tick)).orElse(mended);
+    Stage mended = Recordings.endAll(stage, part, tick);
+    Stage first = mended.on(part).first().map(f -> stopFirst(mended, part, f, tick)).orElse(mended);
+    Stage closed = heard(first, part);
     return closed.mapOn(part, now -> now.tacet().withReady(now.vamp().map(Vamp::clip)));
+  }
+
+  /** A take that was to be heard next is the one that is heard. */
+  private static Stage heard(Stage stage, PartId part) {
+    PartStage on = stage.on(part);
+    Optional<Clip> clip = on.vamp().flatMap(v -> stage.show().part(part).clip(v.clip()));
+    return on.hears().isPresent() && clip.isPresent()
+        ? stage.withClip(part, clip.get().withHeard(on.hears().get().take()))
+        : stage;
   }
 
   private static Stage stopFirst(Stage stage, PartId part, FirstRecording first, long tick) {
@@ -85,7 +96,11 @@ final class Transports {
             ? first.until()
             : first.start()
                 + FirstRecordings.lengths(stage, part).stoppedAfter(tick - first.start());
+    FirstRecording closing = first.withUntil(Math.min(until, first.set()));
     return FirstRecordings.close(
-        FirstRecordings.withUntil(stage, part, until), part, first.until() == Ticks.OPEN);
+        stage.mapOn(part, on -> on.withFirst(closing)),
+        part,
+        first.until() == Ticks.OPEN,
+        true);
   }
 }

@@ -4,54 +4,426 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.note.Note;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.FirstRecording;
+import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
+import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
-import java.util.HashMap;
+import ancora.core.time.TempoMap;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
+import java.util.TreeMap;
+import java.util.TreeSet;
 
-/** Undoing edits and doing them again, while the music goes on. */
+/**
+ * Undoing what was done and doing it again, while the music goes on (rule 17). What is pending is
+ * newer than what is under way, and that is newer than any step.
+ */
 final class Undoing {
 
   private Undoing() {}
 
-  static Step undo(Stage stage) {
-    List<Edit> done = stage.history().done();
-    Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
-    Edit edit = done.get(done.size() - 1);
-    Stage back = backed(stage, edit);
-    Edit redo = Edit.between(edit.words(), stage, back);
-    return Step.to(back.withHistory(stage.history().undone(redo)), "Undone: " + edit.words() + ".");
+  /** Something that undo takes back. */
+  private sealed interface Back {}
+
+  /**
+   * What is pending does not come.
+   *
+   * @param words what it is
+   * @param asked when it was asked for
+   * @param calledOff the stage without it
+   */
+  private record Pending(String words, long asked, CallOff calledOff) implements Back {}
+
+  @FunctionalInterface
+  private interface CallOff {
+    Stage apply(Stage stage, Moment moment);
   }
 
-  static Step redo(Stage stage) {
-    List<Edit> undone = stage.history().undone();
+  /** What was played in first recordings is dropped. */
+  private record OpenFirst(List<PartId> parts) implements Back {}
+
+  /** The newest pass of takes is dropped. */
+  private record OpenTake(List<PartId> parts) implements Back {}
+
+  /** What is under way becomes a layer, and goes off. */
+  private record OpenLayers(List<PartId> parts) implements Back {}
+
+  /** The newest step is taken back. */
+  private record Done(Step step) implements Back {}
+
+  /** What undo takes back next, in words; empty if there is nothing. */
+  static String words(Stage stage) {
+    return next(stage).map(back -> words(stage, back)).orElse("");
+  }
+
+  private static String words(Stage stage, Back back) {
+    if (back instanceof Pending pending) {
+      return pending.words();
+    }
+    if (back instanceof OpenFirst first) {
+      return "what was played on " + names(stage, first.parts());
+    }
+    if (back instanceof OpenTake take) {
+      return "this take of " + names(stage, take.parts());
+    }
+    return back instanceof OpenLayers layers
+        ? "this pass of " + names(stage, layers.parts())
+        : ((Done) back).step().words();
+  }
+
+  private static String names(Stage stage, List<PartId> parts) {
+    return String.join(", ", parts.stream().map(p -> stage.show().part(p).name()).toList());
+  }
+
+  private static Optional<Back> next(Stage stage) {
+    List<Pending> pending = new ArrayList<>();
+    for (Part part : stage.show().parts()) {
+      addPending(pending, stage, part);
+    }
+    Optional<Pending> newest =
+        pending.stream().reduce((a, b) -> b.asked() >= a.asked() ? b : a);
+    if (newest.isPresent()) {
+      return Optional.of(newest.get());
+    }
+    Optional<Back> open = underWay(stage, Together.of(stage));
+    for (Part part : stage.show().parts()) {
+      open = open.or(() -> underWay(stage, List.of(part.id())));
+    }
+    List<Step> done = stage.history().done();
+    return open.or(
+        () -> done.isEmpty() ? Optional.empty() : Optional.of(new Done(done.get(done.size() - 1))));
+  }
+
+  private static void addPending(List<Pending> pending, Stage stage, Part part) {
+    PartId id = part.id();
+    PartStage on = stage.on(id);
+    on.change()
+        .ifPresent(
+            change ->
+                pending.add(
+                    new Pending(
+                        Steps.words(change.reshapings()) + " in " + part.name(),
+                        change.asked(),
+                        (s, m) -> s.mapOn(id, p -> p.withChange(Optional.empty())))));
+    on.hears()
+        .ifPresent(
+            hears ->
+                pending.add(
+                    new Pending(
+                        "take " + hears.take() + " of " + part.name(),
+                        hears.asked(),
+                        (s, m) -> s.mapOn(id, p -> p.withHears(Optional.empty())))));
+    on.first().ifPresent(first -> addFirst(pending, stage, part, first));
+  }
+
+  private static void addFirst(
+      List<Pending> pending, Stage stage, Part part, FirstRecording first) {
+    if (first.isAskedToClose()) {
+      pending.add(
+          new Pending(
+              "closing " + part.name(),
+              first.asked(),
+              (s, m) -> FirstRecordings.withUntil(s, part.id(), first.set(), m)));
+    } else if (!first.round() && isToCome(first)) {
+      pending.add(
+          new Pending(
+              "the recording that is to begin on " + part.name(),
+              first.asked(),
+              (s, m) -> {
+                boolean countIn = s.map().map(map -> m.tick(map) < 0).orElse(true);
+                return countIn
+                    ? Transports.stop(s, m)
+                    : handedBack(FirstRecordings.drop(s, part.id()), part.id());
+              }));
+    }
+  }
+
+  /** Whether nothing was played in a recording yet. */
+  private static boolean isToCome(FirstRecording first) {
+    return first.notes().isEmpty() && first.moves().isEmpty();
+  }
+
+  /** Hands are not led on to a part any more whose recording was called off. */
+  private static Stage handedBack(Stage stage, PartId part) {
+    return stage.withHands(
+        stage
+            .hands()
+            .withHandOvers(
+                stage.hands().handOvers().stream()
+                    .map(over -> over.to().equals(part) ? over.calledOff() : over)
+                    .toList()));
+  }
+
+  private static Optional<Back> underWay(Stage stage, List<PartId> parts) {
+    List<PartId> first =
+        parts.stream()
+            .filter(p -> stage.on(p).first().filter(f -> !isToCome(f)).isPresent())
+            .toList();
+    if (!first.isEmpty()) {
+      return Optional.of(new OpenFirst(first));
+    }
+    List<PartId> takes =
+        parts.stream()
+            .filter(
+                p ->
+                    Taking.newest(stage, p).isPresent()
+                        || stage
+                            .on(p)
+                            .open()
+                            .filter(r -> r.way() == Way.TAKES && r.fromNothing())
+                            .isPresent())
+            .toList();
+    if (!takes.isEmpty()) {
+      return Optional.of(new OpenTake(takes));
+    }
+    List<PartId> layers =
+        parts.stream()
+            .filter(
+                p ->
+                    Erasing.isUnderWay(stage, p)
+                        || Recordings.underWay(stage, p).stream().anyMatch(Lap::hasLayer))
+            .toList();
+    return layers.isEmpty() ? Optional.empty() : Optional.of(new OpenLayers(layers));
+  }
+
+  static Result undo(Stage stage, boolean sure, Moment moment) {
+    Back back = next(stage).orElseThrow(() -> new Refusal("There is nothing to undo."));
+    String words = words(stage, back);
+    if (back instanceof Pending pending) {
+      return Result.to(pending.calledOff().apply(stage, moment), "Called off: " + words + ".");
+    }
+    if (back instanceof OpenFirst first) {
+      Stage next = stage;
+      for (PartId part : first.parts()) {
+        next = FirstRecordings.afresh(next, part, moment);
+      }
+      return Result.to(next, "Undone: " + words + ".");
+    }
+    if (back instanceof OpenTake take) {
+      return Result.to(withoutTake(stage, take.parts(), moment), "Undone: " + words + ".");
+    }
+    Stage noted =
+        back instanceof OpenLayers layers ? asLayers(stage, layers.parts(), moment) : stage;
+    return undoStep(noted, stage, sure, moment);
+  }
+
+  /** What is under way on some parts is one step, which can then be taken back. */
+  private static Stage asLayers(Stage stage, List<PartId> parts, Moment moment) {
+    long tick = Recordings.tick(stage, moment);
+    int before = stage.history().done().size();
+    Stage next = stage;
+    for (PartId part : parts) {
+      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, tick) : next;
+      next = Recordings.cut(next, part, tick);
+    }
+    List<Step> done = next.history().done();
+    if (parts.size() < 2 || done.size() <= before + 1) {
+      return next;
+    }
+    List<Change> together =
+        done.subList(before, done.size()).stream().flatMap(s -> s.changes().stream()).toList();
+    Step step = new Step("this pass of " + names(stage, parts), together, Map.of());
+    List<Step> joined = new ArrayList<>(done.subList(0, before));
+    joined.add(step);
+    return next.withHistory(new History(joined, next.history().undone()));
+  }
+
+  private static Stage withoutTake(Stage stage, List<PartId> parts, Moment moment) {
+    long tick = Recordings.tick(stage, moment);
+    long newest =
+        parts.stream()
+            .flatMap(p -> Taking.newest(stage, p).stream())
+            .mapToLong(Lap::begin)
+            .max()
+            .orElse(Long.MIN_VALUE);
+    Stage next = stage;
+    for (PartId part : parts) {
+      Optional<Lap> lap = Taking.newest(stage, part);
+      if (lap.isPresent() && lap.get().begin() == newest) {
+        next = Taking.dropNewest(next, part, tick);
+      } else if (lap.isEmpty()) {
+        next = emptied(next, part, moment);
+      }
+    }
+    return next;
+  }
+
+  /** The first recording of a loop that is recorded on goes; the empty loop goes round. */
+  private static Stage emptied(Stage stage, PartId part, Moment moment) {
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    Clip clip = stage.clip(part, recording.clip());
+    List<Long> notes =
+        clip.allLayers().flatMap(layer -> layer.notes().stream()).map(Note::id).toList();
+    Stage without =
+        NoteTaking.left(
+            settled(
+                stage.withShow(stage.show().mapPart(part, p -> p.withoutClip(clip.id()))),
+                Map.of()),
+            part,
+            notes);
+    return goingRound(stage, without, part, moment);
+  }
+
+  /** Where a loop has gone that was recorded on, it goes round empty until something is played. */
+  private static Stage goingRound(Stage before, Stage after, PartId part, Moment moment) {
+    LoopRecording recording = before.on(part).open().orElseThrow();
+    Vamp vamp = before.on(part).vamp().orElseThrow();
+    long length = before.clip(part, recording.clip()).window().length();
+    TempoMap map = before.map().orElseThrow();
+    long tick = moment.tick(map);
+    long start = Math.max(recording.since(), tick - Math.floorMod(tick - vamp.phase(), length));
+    Show show = after.show();
+    ClipId id = new ClipId((int) show.nextId());
+    FirstRecording round =
+        FirstRecording.cued(
+                id,
+                show.part(part).freeLetter(),
+                start,
+                recording.way() == Way.TAKES ? AfterClosing.TAKES : AfterClosing.OVERDUB,
+                moment.stamp())
+            .withSet(start + length)
+            .withRound();
+    return after
+        .withShow(show.withNextId(show.nextId() + 1))
+        .mapOn(part, on -> on.withFirst(round).withRecording(Optional.empty()));
+  }
+
+  private static Result undoStep(Stage stage, Stage asItWas, boolean sure, Moment moment) {
+    Stage from = stage;
+    while (true) {
+      List<Step> done = from.history().done();
+      Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
+      Step step = done.get(done.size() - 1);
+      Stage back = goingRoundWhereRecorded(from, backed(from, step, moment), moment);
+      Step redo = Step.between(step.words(), from, back);
+      if (redo.isNothing()) {
+        List<Step> rest = done.subList(0, done.size() - 1);
+        from = from.withHistory(new History(rest, from.history().undone()));
+        continue;
+      }
+      Optional<String> silenced = silenced(from, back);
+      if (silenced.isPresent() && onlySays(stage, FirstPress.Of.UNDO, sure, moment)) {
+        return said(
+            asItWas,
+            FirstPress.Of.UNDO,
+            "Undo takes " + silenced.get() + " away, which sounds",
+            moment);
+      }
+      Stage next = back.withHistory(from.history().undone(redo));
+      return Result.to(
+          Recordings.settled(next, moment), "Undone: " + step.words() + ".");
+    }
+  }
+
+  static Result redo(Stage stage, Moment moment) {
+    List<Step> undone = stage.history().undone();
     Refusal.unless(!undone.isEmpty(), "There is nothing to do again.");
-    Edit edit = undone.get(undone.size() - 1);
+    Step step = undone.get(undone.size() - 1);
     // what is kept is how to get from the state before the undoing to the one after it
-    Stage again = backed(stage, edit);
-    Edit undo = Edit.between(edit.words(), stage, again);
-    return Step.to(
-        again.withHistory(stage.history().redone(undo)), "Done again: " + edit.words() + ".");
+    Stage again = backed(withoutEmptyLoops(stage, step), step, moment);
+    Step undo = Step.between(step.words(), stage, again);
+    return Result.to(
+        Recordings.settled(again.withHistory(stage.history().redone(undo)), moment),
+        "Done again: " + step.words() + ".");
   }
 
-  /** The stage with the changes of an edit taken back, the last first. */
-  private static Stage backed(Stage stage, Edit edit) {
+  /** An empty loop that goes round gives way to the one that comes back. */
+  private static Stage withoutEmptyLoops(Stage stage, Step step) {
+    Stage next = stage;
+    for (PartId part : step.ended().keySet()) {
+      boolean empty =
+          stage.on(part).first().filter(f -> f.round() && isToCome(f)).isPresent();
+      next = empty ? next.mapOn(part, on -> on.withFirst(Optional.empty())) : next;
+    }
+    return next;
+  }
+
+  // a press that silences a loop
+
+  /** Whether a press only says what it would silence: a short one, the first of two. */
+  static boolean onlySays(Stage stage, FirstPress.Of of, boolean sure, Moment moment) {
+    boolean second =
+        stage.firstPress().filter(press -> press.before(of, moment.stamp())).isPresent();
+    return !sure && !second;
+  }
+
+  static Result said(Stage stage, FirstPress.Of of, String what, Moment moment) {
+    return Result.to(
+        stage.withFirstPress(Optional.of(new FirstPress(of, moment.stamp()))),
+        what + ": press again to do it.");
+  }
+
+  /** The loop that sounds before and not after, by its name. */
+  private static Optional<String> silenced(Stage before, Stage after) {
+    if (before.map().isEmpty()) {
+      return Optional.empty();
+    }
+    for (Part part : before.show().parts()) {
+      Optional<Vamp> vamp = before.on(part.id()).vamp();
+      boolean still =
+          after.on(part.id()).vamp().map(Vamp::clip).equals(vamp.map(Vamp::clip));
+      if (vamp.isPresent() && !still) {
+        Clip clip = before.clip(part.id(), vamp.get().clip());
+        if (!soundsElsewhere(clip, after)) {
+          return Optional.of(Steps.name(before, part.id(), clip));
+        }
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** What was split from another part sounds there again. */
+  private static boolean soundsElsewhere(Clip clip, Stage after) {
+    return clip.notes()
+        .findFirst()
+        .map(
+            note ->
+                after.show().parts().stream()
+                    .flatMap(p -> after.on(p.id()).vamp().stream().map(v -> p.clipOf(v.clip())))
+                    .anyMatch(c -> c.holds(note.id())))
+        .orElse(false);
+  }
+
+  // steps taken back
+
+  /** The stage with the changes of a step taken back, the last first. */
+  private static Stage backed(Stage stage, Step step, Moment moment) {
     Show show = stage.show();
-    for (int i = edit.changes().size() - 1; i >= 0; i--) {
-      show = edit.changes().get(i).inverse().apply(show);
+    for (int i = step.changes().size() - 1; i >= 0; i--) {
+      show = step.changes().get(i).inverse().apply(show);
     }
     Settings.checkMeter(stage, show.meter());
     for (Part part : show.parts()) {
       // clips that have come since may have got a letter that is wanted back
       show = show.mapPart(part.id(), Part::withLettersApart);
     }
-    return withoutPhantoms(settled(stage.withShow(show), edit.ended()));
+    Stage settled = settled(stage.withShow(show), step.ended());
+    for (Part part : show.parts()) {
+      settled = Taking.otherHeard(stage, settled, part.id(), moment);
+    }
+    return withoutPhantoms(settled);
+  }
+
+  private static Stage goingRoundWhereRecorded(Stage before, Stage after, Moment moment) {
+    Stage next = after;
+    for (Part part : before.show().parts()) {
+      boolean there = after.show().parts().stream().anyMatch(p -> p.id().equals(part.id()));
+      Optional<LoopRecording> open = before.on(part.id()).open();
+      boolean gone =
+          there
+              && open.filter(r -> r.way() == Way.ADD || r.way() == Way.TAKES).isPresent()
+              && after.show().part(part.id()).clip(open.get().clip()).isEmpty()
+              && before.on(part.id()).vamp().isPresent();
+      next = gone ? goingRound(before, next, part.id(), moment) : next;
+    }
+    return next;
   }
 
   /** When time ends, no note is held any more, wherever it is kept. */
@@ -77,17 +449,19 @@ final class Undoing {
     return next;
   }
 
-  /** The stage of an edited show: what is gone sounds no more, what is back sounds again. */
+  /** The stage of a changed show: what is gone sounds no more, what is back sounds again. */
   static Stage settled(Stage stage, Map<PartId, Vamp> ended) {
     Show show = stage.show();
-    Map<PartId, PartStage> stages = new HashMap<>();
+    Map<PartId, PartStage> stages = new TreeMap<>();
     // what was played on a part that is gone is remembered: the part may come back
     stage.partStages().forEach((part, on) -> stages.put(part, on.tacet()));
     for (Part part : show.parts()) {
       stages.put(part.id(), settled(stage, part, Optional.ofNullable(ended.get(part.id()))));
     }
-    Set<PartId> there = show.parts().stream().map(Part::id).collect(Collectors.toSet());
-    Hands hands = settled(stage.hands(), there, stage.armed());
+    TreeSet<PartId> there = new TreeSet<>(show.parts().stream().map(Part::id).toList());
+    Hands hands = settled(stage.hands(), show, there);
+    TreeSet<PartId> alongside = new TreeSet<>(stage.alongside());
+    alongside.retainAll(there);
     Stage next =
         stage
             .withPartStages(stages)
@@ -97,10 +471,14 @@ final class Undoing {
                     .armed()
                     .filter(there::contains)
                     // where a hand-off is undone, hands are back on the part before
-                    .or(() -> stage.hands().handOver().map(Hands.HandOver::from))
+                    .or(
+                        () ->
+                            stage.hands().handOvers().stream()
+                                .filter(o -> stage.armed().equals(Optional.of(o.to())))
+                                .map(Hands.HandOver::from)
+                                .findFirst())
                     .filter(there::contains))
-            .withAlongside(
-                stage.alongside().stream().filter(there::contains).collect(Collectors.toSet()));
+            .withAlongside(alongside);
     FormStage form = stage.form();
     boolean gone =
         form.next().isPresent()
@@ -108,13 +486,24 @@ final class Undoing {
     return gone ? next.withForm(form.withNext(Optional.empty())) : next;
   }
 
-  /** Hands let go of parts that are gone. */
-  private static Hands settled(Hands hands, Set<PartId> there, Optional<PartId> armed) {
-    boolean goesOver = armed.filter(there::contains).isPresent();
+  /** Hands let go of parts and clips that are gone. */
+  private static Hands settled(Hands hands, Show show, TreeSet<PartId> there) {
     return hands
         .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
-        .withErase(hands.erase().filter(erase -> there.contains(erase.part())))
-        .withHandOver(hands.handOver().filter(over -> goesOver && there.contains(over.from())))
+        .withErase(
+            hands
+                .erase()
+                .filter(
+                    erase ->
+                        there.contains(erase.part())
+                            && show.part(erase.part())
+                                .clip(erase.clip())
+                                .filter(c -> c.findTake(erase.take()).isPresent())
+                                .isPresent()))
+        .withHandOvers(
+            hands.handOvers().stream()
+                .filter(over -> there.contains(over.to()) && there.contains(over.from()))
+                .toList())
         .withSustained(
             hands.sustained().stream().filter(s -> there.contains(s.key().part())).toList());
   }
@@ -129,7 +518,20 @@ final class Undoing {
         .withReady(ready)
         .withCue(on.cue().filter(cue -> cue.clip().map(clip -> has(part, clip)).orElse(true)))
         .withChange(vamp.isPresent() ? on.change() : Optional.empty())
-        .withOverdub(on.overdub().filter(o -> has(part, o.clip())));
+        .withHears(
+            on.hears()
+                .filter(
+                    h ->
+                        vamp.isPresent()
+                            && part.clipOf(vamp.get().clip()).findTake(h.take()).isPresent()))
+        .withStutter(vamp.isPresent() ? on.stutter() : Optional.empty())
+        .withRecording(
+            on.recording()
+                .filter(
+                    r ->
+                        part.clip(r.clip())
+                            .filter(c -> c.findTake(r.take()).isPresent())
+                            .isPresent()));
   }
 
   private static boolean has(Part part, ClipId clip) {
@@ -137,7 +539,7 @@ final class Undoing {
   }
 
   /** A note that comes back though its key is up by now has the length that was played. */
-  static Note released(Stage stage, PartId part, Note note) {
+  private static Note released(Stage stage, PartId part, Note note) {
     boolean down =
         stage.heldKeys().stream().anyMatch(key -> key.noteId() == note.id())
             || stage.hands().sustained().stream().anyMatch(s -> s.key().noteId() == note.id());

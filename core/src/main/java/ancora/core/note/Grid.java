@@ -85,6 +85,19 @@ public enum Grid {
     }
   }
 
+  /** The last line before a tick; bar lines are lines. The grid may not be off. */
+  public long lineBefore(long tick, Meter meter, double swing) {
+    long bar = Ticks.floor(tick - 1, meter.barTicks());
+    long before = bar;
+    for (long index = Math.max(0, (tick - bar) / step - 2); ; index++) {
+      long line = bar + linePlace(index, swing);
+      if (line >= tick) {
+        return before;
+      }
+      before = line;
+    }
+  }
+
   /**
    * Ticks from the bar line to a line.
    *

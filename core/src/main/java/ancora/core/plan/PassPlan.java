@@ -131,7 +131,7 @@ public final class PassPlan {
         .filter(note -> loop.stream().noneMatch(n -> isAt(n, note.pitch(), start)))
         .forEach(
             note -> {
-              boolean round = note.held() || note.length() >= clip.window().length();
+              boolean round = note.held() || endOf(note) >= clip.window().end();
               long length = round ? Ticks.OPEN : endOf(note) - start;
               PlannedNote tied = planned(note, start, length, silences);
               carried.merge(
@@ -217,7 +217,7 @@ public final class PassPlan {
     if (note.length() < loop || room < loop) {
       return Math.min(note.length(), room);
     }
-    if (note.length() >= loop + beat) {
+    if (note.length() >= (loop < beat ? loop : loop + beat)) {
       return PlannedNote.DRONE;
     }
     return note.pitch() == Note.PEDAL ? Math.max(1, loop - PEDAL_GAP) : loop;

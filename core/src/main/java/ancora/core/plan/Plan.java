@@ -19,6 +19,7 @@ import java.util.Optional;
  * @param click the metronome
  * @param clickSpans the ticks in which the click sounds
  * @param repeat how held keys are repeated, by the player itself
+ * @param tolerances what the player forgives
  * @param parts what each part sounds
  */
 public record Plan(
@@ -28,6 +29,7 @@ public record Plan(
     Click click,
     List<ClickSpan> clickSpans,
     Optional<NoteRepeat> repeat,
+    Tolerances tolerances,
     List<PartPlan> parts) {
 
   /**

@@ -22,6 +22,11 @@ public record PlannedNote(
     return tick < silence.from() || tick > silence.through();
   }
 
+  /** This note, no longer than some ticks. */
+  public PlannedNote within(long ticks) {
+    return withLength(length == DRONE ? ticks : Math.min(length, ticks));
+  }
+
   PlannedNote withLength(long ticks) {
     return new PlannedNote(id, place, ticks, pitch, velocity, silence, tied);
   }

@@ -1,18 +1,19 @@
 package ancora.core.record;
 
+import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
+import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
-import ancora.core.time.Ticks;
 
 /**
- * How early a note may be and still belong to the boundary that follows it: half a grid step, or 80
- * ms if that is more. The 80 ms never reach further than two thirds of a step, so that at a fast
- * tempo the last sixteenth of a bar is not taken for the next downbeat.
+ * How early a note may be and still belong to the boundary that follows it: with a grid half the
+ * way from the last grid line before the boundary to it, swing included; without one 80 ms. What
+ * counts is the stamp, however late a note is delivered.
  */
 public final class EarlyNotes {
 
-  /** At least this early, in microseconds. */
-  public static final long LEAST_MICROS = 80_000;
+  /** Without a grid, in microseconds. */
+  public static final long MICROS = 80_000;
 
   private EarlyNotes() {}
 
@@ -21,9 +22,28 @@ public final class EarlyNotes {
    *
    * @param boundary the tick that notes may come early for
    */
-  public static long tolerance(InputGrid grid, long boundary, TempoMap map) {
-    long least = map.ticksBefore(boundary, LEAST_MICROS);
-    long step = grid.grid().step();
-    return step == 0 ? least : Math.max(step / 2, Math.min(least, Ticks.round(step * 2 / 3.0)));
+  public static long tolerance(InputGrid grid, long boundary, Meter meter, TempoMap map) {
+    return tolerance(grid.grid(), grid.swing(), boundary, meter, map);
+  }
+
+  /**
+   * The tolerance at a recording's own start, where nothing before it sounds: the grid counts as no
+   * finer than sixteenths there.
+   */
+  public static long toleranceAtStart(InputGrid grid, long start, Meter meter, TempoMap map) {
+    Grid coarse =
+        switch (grid.grid()) {
+          case THIRTY_SECOND, SIXTY_FOURTH -> Grid.SIXTEENTH;
+          case THIRTY_SECOND_TRIPLET -> Grid.SIXTEENTH_TRIPLET;
+          default -> grid.grid();
+        };
+    return tolerance(coarse, grid.swing(), start, meter, map);
+  }
+
+  private static long tolerance(
+      Grid grid, double swing, long boundary, Meter meter, TempoMap map) {
+    return grid == Grid.OFF
+        ? map.ticksBefore(boundary, MICROS)
+        : (boundary - grid.lineBefore(boundary, meter, swing)) / 2;
   }
 }

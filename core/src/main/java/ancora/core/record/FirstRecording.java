@@ -12,8 +12,11 @@ import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * The first recording of a clip, from the moment it is cued until its loop is closed.
@@ -21,12 +24,25 @@ import java.util.Optional;
  * @param clip the id that the clip will have
  * @param letter the letter that the clip will have
  * @param start A: the tick at which it begins
+ * @param set the tick at which it closes by itself; {@link Ticks#OPEN} if it does not
  * @param until the tick at which it closes; {@link Ticks#OPEN} while that is not known
+ * @param then what it goes on with once it is closed
+ * @param round whether a pass of it has gone by in silence: it goes round until something is played
+ * @param asked the instant at which its start, or its closing, was asked for last
  * @param notes what was played so far, on the material's axis, in the order of arrival
  * @param moves what controllers did so far
  */
 public record FirstRecording(
-    ClipId clip, String letter, long start, long until, List<Note> notes, List<Move> moves) {
+    ClipId clip,
+    String letter,
+    long start,
+    long set,
+    long until,
+    AfterClosing then,
+    boolean round,
+    long asked,
+    List<Note> notes,
+    List<Move> moves) {
 
   public FirstRecording {
     notes = List.copyOf(notes);
@@ -34,24 +50,50 @@ public record FirstRecording(
   }
 
   /** A recording in which nothing has been played yet. */
-  public static FirstRecording cued(ClipId clip, String letter, long start) {
-    return new FirstRecording(clip, letter, start, Ticks.OPEN, List.of(), List.of());
+  public static FirstRecording cued(
+      ClipId clip, String letter, long start, AfterClosing then, long asked) {
+    return new FirstRecording(
+        clip, letter, start, Ticks.OPEN, Ticks.OPEN, then, false, asked, List.of(), List.of());
   }
 
+  /** Whether it is known where it closes. */
   public boolean isClosing() {
     return until != Ticks.OPEN;
   }
 
+  /** Whether a press has said where it closes. */
+  public boolean isAskedToClose() {
+    return until != set;
+  }
+
   public FirstRecording withUntil(long tick) {
-    return new FirstRecording(clip, letter, start, tick, notes, moves);
+    return new FirstRecording(clip, letter, start, set, tick, then, round, asked, notes, moves);
+  }
+
+  /** This recording that closes by itself at a tick. */
+  public FirstRecording withSet(long tick) {
+    return new FirstRecording(clip, letter, start, tick, tick, then, round, asked, notes, moves);
+  }
+
+  public FirstRecording withThen(AfterClosing after) {
+    return new FirstRecording(clip, letter, start, set, until, after, round, asked, notes, moves);
+  }
+
+  /** This recording, of which a pass has gone by in silence. */
+  public FirstRecording withRound() {
+    return new FirstRecording(clip, letter, start, set, until, then, true, asked, notes, moves);
+  }
+
+  public FirstRecording withAsked(long stamp) {
+    return new FirstRecording(clip, letter, start, set, until, then, round, stamp, notes, moves);
   }
 
   public FirstRecording withNotes(List<Note> newNotes) {
-    return new FirstRecording(clip, letter, start, until, newNotes, moves);
+    return new FirstRecording(clip, letter, start, set, until, then, round, asked, newNotes, moves);
   }
 
   public FirstRecording withMoves(List<Move> newMoves) {
-    return new FirstRecording(clip, letter, start, until, notes, newMoves);
+    return new FirstRecording(clip, letter, start, set, until, then, round, asked, notes, newMoves);
   }
 
   public FirstRecording with(Note note) {
@@ -87,7 +129,7 @@ public record FirstRecording(
     if (tick >= until || longBefore && off - start <= start - tick) {
       return Optional.empty();
     }
-    boolean early = tick < start && start - tick <= EarlyNotes.tolerance(grid, start, map);
+    boolean early = tick < start && start - tick <= EarlyNotes.toleranceAtStart(grid, start, meter, map);
     long meant = early ? start : grid.meant(tick, meter);
     return Optional.of(
         new Note(
@@ -127,9 +169,9 @@ public record FirstRecording(
    *
    * @param clip the clip; empty if no note falls in its window
    * @param left ids of notes that are not in the clip, and stay in hindsight
-   * @param movedToLine ids of notes that were meant for the closing line, and were heard there
+   * @param heard for each note of the clip the tick of its meant onset, at which it was heard
    */
-  public record Closed(Optional<Clip> clip, List<Long> left, List<Long> movedToLine) {}
+  public record Closed(Optional<Clip> clip, List<Long> left, Map<Long, Long> heard) {}
 
   /**
    * Closes the loop at {@link #until}. A note that comes shortly before the closing line is meant
@@ -141,11 +183,12 @@ public record FirstRecording(
    */
   public Closed close(InputGrid grid, Meter meter, TempoMap map, boolean keepPastWindow) {
     LoopWindow window = new LoopWindow(windowStart(meter), until - start);
-    long tolerance = EarlyNotes.tolerance(grid, until, map);
+    long tolerance = EarlyNotes.tolerance(grid, until, meter, map);
     List<Note> kept = new ArrayList<>();
     List<Long> left = new ArrayList<>();
-    List<Long> moved = new ArrayList<>();
+    Map<Long, Long> heard = new TreeMap<>();
     for (Note note : notes) {
+      heard.put(note.id(), origin(meter) + note.meant());
       if (note.isPedal() && note.meant() < window.end()) {
         kept.add(note);
         continue;
@@ -166,20 +209,25 @@ public record FirstRecording(
         left.add(note.id());
       } else if (earlyForLine && grid.grid() != Grid.OFF) {
         kept.add(note.withMeant(window.end()).meantAt(window.start()));
-        moved.add(note.id());
+        heard.put(note.id(), until);
       } else if (note.meant() < window.start() && note.played() < window.start()) {
         kept.add(note);
       } else {
         kept.add(note.meantAt(window.wrap(note.meant())));
       }
     }
+    heard.keySet().removeAll(left);
     if (kept.stream().noneMatch(note -> !note.isPedal() && soundsIn(note, window))) {
-      return new Closed(Optional.empty(), notes.stream().map(Note::id).toList(), List.of());
+      return new Closed(Optional.empty(), notes.stream().map(Note::id).toList(), Map.of());
     }
     return new Closed(
-        Optional.of(Clip.of(clip, letter, window, new Layer(1, kept, movesIn(window)))),
+        Optional.of(Clip.of(clip, letter, window, new Layer(1, byId(kept), movesIn(window), List.of(), List.of()))),
         left,
-        moved);
+        heard);
+  }
+
+  private static List<Note> byId(List<Note> notes) {
+    return notes.stream().sorted(Comparator.comparingLong(Note::id)).toList();
   }
 
   private List<Move> movesIn(LoopWindow window) {

@@ -66,6 +66,16 @@ public record LoopLength(long unit, LengthRule rule, long first, long longest) {
           case OF_THE_PARTS_FIRST, OF_THE_SHOWS_FIRST ->
               first > 0 ? Ticks.ceil(units * unit, first) : units * unit;
         };
-    return Math.min(allowed, longest);
+    return Math.min(allowed, longestAllowed());
+  }
+
+  /** The longest allowed length. */
+  public long longestAllowed() {
+    return switch (rule) {
+      case ANY -> Ticks.floor(longest, unit);
+      case DOUBLING -> Long.highestOneBit(longest / unit) * unit;
+      case OF_THE_PARTS_FIRST, OF_THE_SHOWS_FIRST ->
+          first > 0 && first <= longest ? Ticks.floor(longest, first) : Ticks.floor(longest, unit);
+    };
   }
 }

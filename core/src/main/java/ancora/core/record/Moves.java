@@ -25,7 +25,7 @@ public final class Moves {
       if (before.controller().equals(move.controller())) {
         long since = move.place() - before.place();
         if (since >= 0 && since < within) {
-          next.set(i, new Move(move.controller(), before.place(), move.value()));
+          next.set(i, before.withValue(move.value()));
           return next;
         }
         break;

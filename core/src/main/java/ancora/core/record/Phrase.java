@@ -41,7 +41,7 @@ public record Phrase(long from, long until, List<Played> notes) {
       TempoMap map,
       long now) {
     long bar = meter.barTicks();
-    long early = EarlyNotes.tolerance(grid, 0, map);
+    long early = EarlyNotes.toleranceAtStart(grid, 0, meter, map);
     // what lies further back cannot be kept, whatever was played then
     double since = map.microsOf(now - (MOST_BARS + 2) * bar);
     List<Played> played =
@@ -55,7 +55,7 @@ public record Phrase(long from, long until, List<Played> notes) {
       return Optional.empty();
     }
     long first = map.tickAt(phrase.get(0).onMicros());
-    long from = Ticks.floor(first + EarlyNotes.tolerance(grid, Ticks.ceil(first, bar), map), bar);
+    long from = Ticks.floor(first + EarlyNotes.toleranceAtStart(grid, Ticks.ceil(first, bar), meter, map), bar);
     Played landing = phrase.get(phrase.size() - 1);
     long last = map.tickAt(landing.onMicros());
     long line = Ticks.floor(last, bar);

@@ -7,6 +7,7 @@ import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
+import ancora.core.plan.Tolerances;
 import ancora.core.run.Sounded.Kind;
 import ancora.core.run.Voices.Hold;
 import ancora.core.show.PartId;
@@ -26,15 +27,6 @@ import java.util.function.Consumer;
  * audio thread, which has no say in them. Ticks are done once and in order.
  */
 public final class VirtualPlayer {
-
-  /** An entry that comes no later than this is made up for, in microseconds. */
-  private static final double FORGIVEN_ENTRY = 30_000;
-
-  /** A missed note that has less left than this waits a pass, in ticks. */
-  private static final long LEAST_REST = 240;
-
-  /** A pitch played by hand this long before an entry is not attacked again, in microseconds. */
-  private static final double HAND_BEFORE_ENTRY = 80_000;
 
   private static final int DOWNBEAT_VELOCITY = 120;
   private static final int BEAT_VELOCITY = 92;
@@ -322,7 +314,8 @@ public final class VirtualPlayer {
         part.part(),
         note,
         new Hold(span, note.id(), attack, end),
-        part.sound().drums());
+        part.sound().drums(),
+        tolerances().sameGestureMicros());
   }
 
   /** Notes under way, counted round the circle, are attacked with the rest of their length. */
@@ -347,20 +340,20 @@ public final class VirtualPlayer {
     if (!span.underWay()) {
       return;
     }
-    double handSince = map.microsOf(span.from()) - HAND_BEFORE_ENTRY;
+    double handSince = map.microsOf(span.from()) - tolerances().handBeforeMicros();
     for (UnderWay found : underWay(span, at)) {
       long begun = Math.max(found.tick(), span.from());
       long rest = found.end() - at;
-      boolean soon = map.microsOf(at) - map.microsOf(begun) <= FORGIVEN_ENTRY;
+      boolean soon = map.microsOf(at) - map.microsOf(begun) <= tolerances().entryMicros();
       boolean worthIt =
-          found.end() == Ticks.OPEN || rest >= LEAST_REST && rest * 2 >= found.end() - begun;
+          found.end() == Ticks.OPEN || rest >= tolerances().leastRest() && rest * 2 >= found.end() - begun;
       if ((soon || worthIt)
           && !voices.attackedByHandSince(handSince, part.part(), found.note().pitch())) {
         loopDown(part, span, found.note(), at, found.tick(), found.end(), map);
       }
     }
     for (PlannedNote note : span.notes()) {
-      long earliest = Math.max(span.from(), map.firstTickFrom(map.microsOf(at) - FORGIVEN_ENTRY));
+      long earliest = Math.max(span.from(), map.firstTickFrom(map.microsOf(at) - tolerances().entryMicros()));
       for (long tick : occurrences(span, note, earliest - 1, at - 1)) {
         boolean over = note.length() != PlannedNote.DRONE && tick + note.length() <= at;
         if (over && !voices.attackedByHandSince(handSince, part.part(), note.pitch())) {
@@ -393,6 +386,10 @@ public final class VirtualPlayer {
     for (long end : voices.endsUpTo(tick)) {
       voices.letGo(end, micros(end, map), hold -> hold.end() == end);
     }
+  }
+
+  private Tolerances tolerances() {
+    return plan.map(Plan::tolerances).orElse(Tolerances.RULES);
   }
 
   private static Optional<Hold> anew(Plan plan, Hold hold) {

@@ -24,9 +24,6 @@ import java.util.function.Predicate;
  */
 final class Voices {
 
-  /** A loop attack this soon after a hand attack takes hold without attacking, in microseconds. */
-  private static final long SAME_GESTURE = 60_000;
-
   private record Key(PartId part, int pitch) {}
 
   /**
@@ -67,12 +64,20 @@ final class Voices {
    *
    * @param struck whether the sound dies by itself, as a drum's: then a hand's stroke just before
    *     is the same gesture even though the key is up again
+   * @param sameGestureMicros this soon after a hand attack it takes hold without attacking
    */
-  void loopDown(long tick, long micros, PartId part, PlannedNote note, Hold hold, boolean struck) {
+  void loopDown(
+      long tick,
+      long micros,
+      PartId part,
+      PlannedNote note,
+      Hold hold,
+      boolean struck,
+      long sameGestureMicros) {
     Voice voice = at(part, note.pitch());
     Voice held = new Voice(part, note.pitch(), Optional.of(hold), voice != null && voice.hand());
     Long byHand = handAttacks.get(new Key(part, note.pitch()));
-    boolean sameGesture = byHand != null && micros - byHand <= SAME_GESTURE;
+    boolean sameGesture = byHand != null && micros - byHand <= sameGestureMicros;
     if (voice != null && (sameGesture || note.tied() || note.pitch() == Note.PEDAL)) {
       put(held);
     } else if (!sameGesture || !struck) {

@@ -1,5 +1,6 @@
 package ancora.core.show;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
@@ -108,7 +109,7 @@ public record Part(
   public Part withClip(Clip clip) {
     List<Clip> next = new ArrayList<>(withoutClip(clip.id()).shelf);
     next.add(clip);
-    next.sort(Comparator.comparing(Clip::letter));
+    next.sort(BY_LETTER);
     return withShelf(next);
   }
 
@@ -122,15 +123,23 @@ public record Part(
         .orElseThrow(() -> new Refusal("There is no such clip on the shelf of " + name + "."));
   }
 
-  /** The first letter that no clip of the shelf has. */
+  /** The first letter that no clip of the shelf has: a to z, then aa, ab … */
   public String freeLetter() {
-    for (char letter = 'a'; ; letter++) {
-      String candidate = String.valueOf(letter);
+    for (int place = 0; ; place++) {
+      String candidate = letter(place);
       if (!hasLetter(candidate)) {
         return candidate;
       }
     }
   }
+
+  private static String letter(int place) {
+    char last = (char) ('a' + place % 26);
+    return place < 26 ? String.valueOf(last) : letter(place / 26 - 1) + last;
+  }
+
+  private static final Comparator<Clip> BY_LETTER =
+      Comparator.comparingInt((Clip clip) -> clip.letter().length()).thenComparing(Clip::letter);
 
   /** Whether a clip of the shelf has a letter. */
   public boolean hasLetter(String letter) {

@@ -14,11 +14,13 @@ import ancora.core.time.Forgiveness;
  * @param fixedUnits the length at which a recording closes by itself, in units of {@code closesOn},
  *     1 to 64; 0 for none
  * @param overdubAfter whether closing goes on to overdub; else the loop vamps
+ * @param takesAfter whether closing goes on to takes, one each pass
  * @param countInBars 0, 1 or 2
  * @param breatherBars after each recorded pass, the bars in which nothing is recorded, 0 to 8
  * @param mergePedals whether an overdub adds its sustain pedal to a clip that has one; else the
  *     foot is heard, and what is added lasts as long as it holds
  * @param fromFirstNote whether, without count-in, recording begins with the first note played
+ * @param punchGoesOn whether a punch goes on after the first pass in which something was played
  */
 public record RecordingSettings(
     EntryUnit entersOn,
@@ -27,10 +29,12 @@ public record RecordingSettings(
     LengthRule lengthRule,
     int fixedUnits,
     boolean overdubAfter,
+    boolean takesAfter,
     int countInBars,
     int breatherBars,
     boolean mergePedals,
-    boolean fromFirstNote) {
+    boolean fromFirstNote,
+    boolean punchGoesOn) {
 
   /** On the bar, one bar of count-in, any length, then vamp. */
   public static final RecordingSettings DEFAULT =
@@ -41,8 +45,10 @@ public record RecordingSettings(
           LengthRule.ANY,
           0,
           false,
+          false,
           1,
           0,
+          false,
           false,
           false);
 
@@ -70,10 +76,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withClosesOn(EntryUnit unit) {
@@ -84,10 +92,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withForgiveness(Forgiveness late) {
@@ -98,10 +108,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withLengthRule(LengthRule rule) {
@@ -112,10 +124,12 @@ public record RecordingSettings(
         rule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withFixedUnits(int units) {
@@ -126,10 +140,12 @@ public record RecordingSettings(
         lengthRule,
         units,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withOverdubAfter(boolean overdub) {
@@ -140,10 +156,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdub,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withCountInBars(int bars) {
@@ -154,10 +172,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         bars,
         breatherBars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withBreatherBars(int bars) {
@@ -168,10 +188,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         bars,
         mergePedals,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withMergePedals(boolean merge) {
@@ -182,10 +204,12 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         merge,
-        fromFirstNote);
+        fromFirstNote,
+        punchGoesOn);
   }
 
   public RecordingSettings withFromFirstNote(boolean first) {
@@ -196,9 +220,43 @@ public record RecordingSettings(
         lengthRule,
         fixedUnits,
         overdubAfter,
+        takesAfter,
         countInBars,
         breatherBars,
         mergePedals,
-        first);
+        first,
+        punchGoesOn);
+  }
+
+  public RecordingSettings withTakesAfter(boolean takes) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        takes,
+        countInBars,
+        breatherBars,
+        mergePedals,
+        fromFirstNote,
+        punchGoesOn);
+  }
+
+  public RecordingSettings withPunchGoesOn(boolean goesOn) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        takesAfter,
+        countInBars,
+        breatherBars,
+        mergePedals,
+        fromFirstNote,
+        goesOn);
   }
 }

@@ -1,10 +1,13 @@
 package ancora.core.show;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * A named line-up of clips, at most one for each part.
@@ -29,7 +32,7 @@ public record Section(
 
   public Section {
     name = Names.checkedOrEmpty("section", name);
-    lineUp = Map.copyOf(lineUp);
+    lineUp = Collections.unmodifiableMap(new TreeMap<>(lineUp));
   }
 
   /**

@@ -1,5 +1,6 @@
 package ancora.core.show;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;

@@ -93,9 +93,9 @@ class ActingTest {
     Concert concert = three().start();
     for (Action way : new Action[] {Action.REPLACE, Action.TAKES, Action.PUNCH}) {
       concert.at(100, act(way));
-      assertThat(concert.on().overdub().orElseThrow().isOpen()).as("%s", way).isTrue();
+      assertThat(concert.on().recording().orElseThrow().isOpen()).as("%s", way).isTrue();
       concert.at(200, act(way));
-      assertThat(concert.on().overdub().orElseThrow().isOpen()).as("%s", way).isFalse();
+      assertThat(concert.on().recording().orElseThrow().isOpen()).as("%s", way).isFalse();
     }
     concert.at(300, act(Action.ERASE)).at(310, act(Action.ERASE));
     assertThat(concert.stage().hands().erase()).isEmpty();
@@ -126,9 +126,9 @@ class ActingTest {
     concert.at(3000, act(Action.CLOSE)).until(BAR + 100);
     assertThat(concert.newest().window().length()).isEqualTo(BAR);
     concert.at(BAR + 500, act(Action.OVERDUB));
-    assertThat(concert.on().overdub().orElseThrow().isOpen()).isTrue();
+    assertThat(concert.on().recording().orElseThrow().isOpen()).isTrue();
     concert.at(BAR + 900, act(Action.OVERDUB));
-    assertThat(concert.on().overdub().orElseThrow().isOpen()).isFalse();
+    assertThat(concert.on().recording().orElseThrow().isOpen()).isFalse();
     assertThat(concert.refused(BAR + 950, act(Action.CLOSE))).contains("No loop");
   }
 

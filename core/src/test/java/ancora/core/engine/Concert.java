@@ -83,6 +83,20 @@ final class Concert {
     return at(0, new Command.Start());
   }
 
+  /** The transport starts so that tick 0 is heard on its instant, however long the way is. */
+  Concert start(long tick) {
+    long delay = stage().delayMicros();
+    Outcome outcome =
+        replay.apply(new Command.Start(), micros(tick) - delay, micros(tick) - delay);
+    assertThat(outcome).isInstanceOf(Outcome.Done.class);
+    return this;
+  }
+
+  /** A short note. */
+  Concert hit(int pitch, long tick) {
+    return play(pitch, tick, tick + 60);
+  }
+
   /** Something is done on a tick. */
   Concert at(long tick, Command command) {
     Outcome outcome = replay.apply(command, micros(tick), micros(tick));

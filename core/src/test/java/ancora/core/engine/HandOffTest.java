@@ -78,7 +78,7 @@ class HandOffTest {
     concert.play(65, 3 * BAR + 100, 3 * BAR + 200).at(3 * BAR + 500, HAND_OFF).until(5 * BAR);
     Clip clip = concert.clip(A);
     assertThat(clip.notes().map(Note::pitch)).containsExactly(64);
-    assertThat(clip.takes().stream().map(Take::head).map(Take.Head::partial))
+    assertThat(clip.takes().stream().map(Take::partial))
         .containsExactly(false, false, false, true);
     assertThat(concert.attacks(64, 4 * BAR)).containsExactly(4 * BAR + 480);
   }
@@ -88,6 +88,8 @@ class HandOffTest {
     Concert concert = fourBars().press(100).at(BAR + 700, HAND_OFF);
     assertThat(concert.stage().show().parts()).hasSize(3);
     concert.at(BAR + 900, new Command.Undo());
+    assertThat(concert.stage().on(made(concert).id()).first()).as("called off").isEmpty();
+    concert.at(BAR + 910, new Command.Undo());
     assertThat(concert.stage().show().parts()).hasSize(2);
     assertThat(concert.on().vamp().orElseThrow().clip()).isEqualTo(A);
   }
@@ -97,9 +99,10 @@ class HandOffTest {
   void undoneItGivesHandsBackToThePartBefore() {
     Concert concert = fourBars().press(100).play(62, 480, 600).at(BAR + 700, HAND_OFF);
     concert.until(2 * BAR + 10).at(2 * BAR + 20, new Command.Undo());
+    concert.at(2 * BAR + 30, new Command.Undo());
     assertThat(concert.stage().armed()).contains(KEYS);
     concert.at(2 * BAR + 100, new Command.Replace(true)).until(2 * BAR + 500);
-    assertThat(concert.on().overdub().orElseThrow().isOpen()).isTrue();
+    assertThat(concert.on().recording().orElseThrow().isOpen()).isTrue();
   }
 
   @Test
@@ -112,7 +115,7 @@ class HandOffTest {
     }
     concert.at(20, new Command.Arm(KEYS)).press(100);
     assertThat(concert.refused(BAR + 700, HAND_OFF)).contains("16 parts");
-    assertThat(concert.on().overdub().orElseThrow().isOpen()).as("it goes on").isTrue();
+    assertThat(concert.on().recording().orElseThrow().isOpen()).as("it goes on").isTrue();
   }
 
   private static Part keys(Concert concert) {

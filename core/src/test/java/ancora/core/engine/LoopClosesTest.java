@@ -119,16 +119,16 @@ class LoopClosesTest {
 
   @Test
   void aNoteShortlyBeforeTheLineGoesToTheStart() {
-    Performer performer = recording(PLAIN).hit(38, 3700).press(3800).until(3900);
+    Performer performer = recording(PLAIN).hit(38, 3730).press(3800).until(3900);
     Note moved = performer.clip().notes().filter(n -> n.pitch() == 38).findFirst().orElseThrow();
     assertThat(moved.meant()).isZero();
-    assertThat(moved.played()).isEqualTo(-140);
+    assertThat(moved.played()).isEqualTo(-110);
     assertThat(performer.firstSounded(38, 3840)).isEqualTo(7680);
   }
 
   @Test
   void unlessThatPitchIsThereAlready() {
-    Performer performer = recording(PLAIN).hit(36, 3700).press(3800).until(3900);
+    Performer performer = recording(PLAIN).hit(36, 3730).press(3800).until(3900);
     assertThat(performer.meant()).containsExactly(0L);
     assertThat(performer.on().hindsight().notes().filter(p -> !p.recorded())).hasSize(1);
   }

@@ -8,6 +8,7 @@ import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
@@ -41,7 +42,7 @@ class MendsTest {
     assertThat(concert.attacks(36, BAR)).containsExactly(BAR, 2 * BAR);
     Clip after = concert.clip(A);
     concert.at(3 * BAR + 10, new Command.Undo());
-    assertThat(concert.clip(A)).isEqualTo(FOUR);
+    assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
     concert.at(3 * BAR + 20, new Command.Redo());
     assertThat(concert.clip(A)).isEqualTo(after);
   }
@@ -93,14 +94,14 @@ class MendsTest {
     concert.play(53, 4 * BAR + 480, 4 * BAR + 600);
     concert.at(4 * BAR + 1000, new Command.Takes(false)).until(6 * BAR);
     Clip clip = concert.clip(A);
-    assertThat(clip.takes().stream().map(Take::head).map(Take.Head::partial))
+    assertThat(clip.takes().stream().map(Take::partial))
         .as("an empty pass has vanished, the stub is marked")
         .containsExactly(false, false, false, true);
     assertThat(clip.take().number()).isEqualTo(3);
     assertThat(concert.attacks(36, BAR)).as("the old take is silent meanwhile").isEmpty();
     assertThat(concert.attacks(51, 5 * BAR)).containsExactly(5 * BAR + 480);
     concert.at(6 * BAR, new Command.Undo());
-    assertThat(concert.clip(A)).isEqualTo(FOUR);
+    assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
   }
 
   /** What a clip is called is not part of what is played on it. */
@@ -119,7 +120,8 @@ class MendsTest {
         assertThat(concert.clip(A).name()).isEqualTo("fog");
         if (plays) {
           concert.at(2 * BAR + 20, new Command.Undo());
-          assertThat(concert.clip(A)).isEqualTo(FOUR.withName("fog"));
+          assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
+          assertThat(concert.clip(A).name()).isEqualTo("fog");
         }
       }
     }
@@ -140,25 +142,21 @@ class MendsTest {
         .extracting(Clip::letter, Clip::name, Clip::noteCount)
         .contains(org.assertj.core.groups.Tuple.tuple("b", "calm", 1));
     concert.at(5 * BAR + 2, new Command.Undo()).at(5 * BAR + 3, new Command.CropTakes(KEYS, A));
-    assertThat(concert.clip(A).others()).isEmpty();
+    assertThat(concert.clip(A).takes()).hasSize(1);
   }
 
   @Test
   void aCompIsPutTogetherFromStretchesThatCoverTheLoopOnce() {
     Note longNote = note(21, 36, 480, 3000);
     Clip two =
-        FOUR.withTakes(
-            new Take.Head(2, "", false),
-            List.of(
-                new Take(
-                    Take.Head.FIRST,
-                    List.of(new ancora.core.clip.Layer(1, List.of(longNote))),
-                    List.of())));
+        FOUR.with(FOUR.take().withNumber(2))
+            .with(Take.of(1, List.of(new ancora.core.clip.Layer(1, List.of(longNote)))))
+            .withHeard(2);
     Concert concert = Concert.with(two);
     concert.at(
         0,
         new Command.Comp(
-            KEYS, A, List.of(new Command.Stretch(0, 960, 1), new Command.Stretch(960, 3840, 2))));
+            KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))));
     Clip comp = concert.clip(A);
     assertThat(comp.notes().map(Note::meant)).containsExactly(480L, 960L, 1920L, 2880L);
     assertThat(comp.notes().findFirst().orElseThrow().length())
@@ -171,7 +169,7 @@ class MendsTest {
             new Command.Comp(
                 KEYS,
                 A,
-                List.of(new Command.Stretch(0, 960, 1), new Command.Stretch(1000, 3840, 2))));
+                List.of(new Stretch(0, 960, 1), new Stretch(1000, 3840, 2))));
     assertThat(gap).contains("without gap");
   }
 
@@ -185,7 +183,7 @@ class MendsTest {
         .as("the key is not heard, nor what it erases")
         .containsExactly(BAR + 2880, 2 * BAR + 2880);
     concert.at(3 * BAR, new Command.Undo());
-    assertThat(concert.clip(A)).isEqualTo(FOUR);
+    assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
   }
 
   @Test
@@ -206,7 +204,7 @@ class MendsTest {
     assertThat(concert.heard(50))
         .as("50 ticks, 26 ms, after a line: it counts for it and sounds at once")
         .containsExactly("on 531", "off 720", "on 960", "off 1200", "on 1440", "off 1500");
-    assertThat(concert.clip(A).layer(2).orElseThrow().notes())
+    assertThat(concert.clip(A).take().layer(2).orElseThrow().notes())
         .extracting(Note::meant, Note::length)
         .containsExactly(
             org.assertj.core.groups.Tuple.tuple(480L, 240L),

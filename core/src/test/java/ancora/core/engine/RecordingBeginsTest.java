@@ -91,7 +91,7 @@ class RecordingBeginsTest {
     Performer performer = Performer.ready().start().press(0).hit(36, 0).press(3840).stop(3900);
     performer.doNow(new Command.SetRecording(RecordingSettings.DEFAULT), performer.micros(4000));
     performer.press(4100);
-    assertThat(performer.on().overdub()).isPresent();
+    assertThat(performer.on().recording()).isPresent();
     performer.press(-1000);
     assertThat(performer.engine.stage().map()).isEmpty();
     assertThat(performer.on().ready()).contains(performer.clip().id());
@@ -122,9 +122,9 @@ class RecordingBeginsTest {
     assertThat(performer.engine.stage().armed()).isPresent();
   }
 
-  /** Half a step of 1/4 is 480; of 1/16 it is 120, and 80 ms at 120 are 154 ticks. */
+  /** Half the way from the last line: 480 on 1/4, 120 on 1/16; 80 ms at 120 are 154 ticks. */
   @ParameterizedTest
-  @CsvSource({"1/16, 154, 0", "1/4, 480, 0", "off, 154, 0"})
+  @CsvSource({"1/16, 120, 0", "1/4, 480, 0", "off, 154, 0"})
   void earlyNotesBelongToTheStart(String grid, long early, long meant) {
     Performer performer =
         Performer.ready()

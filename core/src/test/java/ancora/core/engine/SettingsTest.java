@@ -39,8 +39,11 @@ class SettingsTest {
     assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
     concert.at(50, new Command.Redo()).at(60, new Command.Redo()).start();
     concert.at(100, new Command.RecordAnew()).play(60, 3400, 3500).at(6700, new Command.Stop());
-    assertThat(concert.refused(6800, new Command.Undo())).contains("The meter stays 7/8");
-    assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
+    concert.at(6800, new Command.Undo());
+    assertThat(concert.stage().show().part(KEYS).shelf()).as("what was recorded").isEmpty();
+    concert.at(6810, new Command.Undo()).at(6820, new Command.Undo());
+    assertThat(concert.stage().show().meter()).isEqualTo(Meter.of(4, 4));
+    assertThat(concert.clip(A).noteCount()).isEqualTo(1);
   }
 
   @Test

@@ -114,7 +114,7 @@ class ShelfTest {
     concert.play(60, BAR, BAR + 100).press(2 * BAR - 20).until(2 * BAR + 10);
     assertThat(letters(concert)).as("the copy and what was recorded").containsExactly("a", "b");
     for (int i = 0; i < 5; i++) {
-      concert.at(2 * BAR + 20 + i, new Command.Undo());
+      concert.at(2 * BAR + 20 + i, new Command.Undo(true));
       assertThat(letters(concert)).doesNotHaveDuplicates();
     }
     for (int i = 0; i < 5; i++) {

@@ -89,12 +89,13 @@ class WindowsTest {
   }
 
   @Test
-  void aLengthIsAPositiveMultipleOfTheUnit() {
+  void aLengthIsAWholeNumberOfBeats() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
-    assertThat(concert.refused(0, reshape(new Reshaping.Halve()))).contains("whole number of bars");
+    assertThat(concert.refused(0, reshape(new Reshaping.ToWindow(0, 1440))))
+        .contains("whole number of beats");
     org.assertj.core.api.Assertions.assertThatThrownBy(() -> new Reshaping.ToWindow(0, 0))
         .isInstanceOf(ancora.core.Refusal.class)
-        .hasMessageContaining("at least one");
+        .hasMessageContaining("whole number of beats");
     assertThat(concert.refused(0, reshape(new Reshaping.ToWindow(0, 65 * BAR))))
         .contains("64 bars");
     assertThat(concert.clip(A)).isEqualTo(clip(A, note(1, 60, 0, 60)));

@@ -4,6 +4,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
@@ -133,7 +134,7 @@ record Wish(int kind, int which, int much) {
               part,
               clip,
               List.of(
-                  new Command.Stretch(0, 960, number), new Command.Stretch(960, 3840, number + 1)));
+                  new Stretch(0, 960, number), new Stretch(960, 3840, number + 1)));
     };
   }
 

@@ -1,6 +1,5 @@
-package ancora.core.show;
+package ancora.core;
 
-import ancora.core.Refusal;
 
 /** What a show or a part may be called. */
 public final class Names {

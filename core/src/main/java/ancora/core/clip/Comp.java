@@ -1,0 +1,133 @@
+package ancora.core.clip;
+
+import ancora.core.Refusal;
+import ancora.core.note.Move;
+import ancora.core.note.Note;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * A take put together from stretches of others. It remembers its stretches, and holds copies as its
+ * first layer: later changes to the takes do not touch it. A note goes with the stretch that holds
+ * its onset, and ends at the latest where its pitch is attacked next. The sustain pedal is cut at
+ * the edges of a stretch.
+ */
+public final class Comp {
+
+  private Comp() {}
+
+  /**
+   * A take put together from stretches of others; refuses stretches that do not cover the window
+   * once, or that hold nothing.
+   *
+   * @param nextId its notes get ids from here on
+   */
+  public static Take of(Clip clip, List<Stretch> stretches, long nextId) {
+    List<Stretch> covering = Stretch.covering(stretches, clip.window());
+    Copying copying = new Copying(nextId, 1);
+    covering.forEach(stretch -> copying.add(clip, stretch));
+    Refusal.unless(
+        copying.notes.stream().anyMatch(note -> !note.isPedal()),
+        "There are no notes in these stretches.");
+    Layer layer =
+        new Layer(1, cut(copying.notes), copying.moves, List.of(), List.of());
+    return Take.of(clip.nextTake(), List.of(layer)).withName("comp").withStretches(covering);
+  }
+
+  /**
+   * A comp with one stretch drawn anew from a take, and nothing else of it otherwise; refuses a
+   * take that is no comp, and a stretch outside the loop.
+   */
+  public static Take redrawn(Clip clip, int number, Stretch drawn, long nextId) {
+    Take comp = clip.take(number);
+    Refusal.unless(
+        !comp.stretches().isEmpty(), "Take %s is no comp: put one together first.", number);
+    Refusal.unless(
+        drawn.from() >= clip.window().start()
+            && drawn.to() <= clip.window().end()
+            && drawn.from() < drawn.to(),
+        "The stretch lies within the loop, from an earlier place to a later one.");
+    Copying copying = new Copying(nextId, comp.nextMove());
+    copying.add(clip, drawn);
+    List<Note> notes = new ArrayList<>();
+    for (Note note : first(comp).notes()) {
+      if (!drawn.contains(note.meant())) {
+        notes.add(note);
+      }
+    }
+    notes.addAll(copying.notes);
+    List<Move> moves = new ArrayList<>();
+    first(comp).moves().stream().filter(m -> !drawn.contains(m.place())).forEach(moves::add);
+    moves.addAll(copying.moves);
+    Layer layer = first(comp).withNotes(cut(notes)).withMoves(moves);
+    return comp.mapLayer(layer.number(), l -> layer)
+        .withNext(comp.nextLayer(), copying.nextMove)
+        .withStretches(Stretch.with(comp.stretches(), drawn));
+  }
+
+  private static Layer first(Take comp) {
+    return comp.layers().get(0);
+  }
+
+  private static final class Copying {
+    private final List<Note> notes = new ArrayList<>();
+    private final List<Move> moves = new ArrayList<>();
+    private long nextId;
+    private long nextMove;
+
+    private Copying(long nextId, long nextMove) {
+      this.nextId = nextId;
+      this.nextMove = nextMove;
+    }
+
+    private void add(Clip clip, Stretch stretch) {
+      Take from = clip.take(stretch.take());
+      from.soundingMoves()
+          .filter(move -> stretch.contains(move.place()))
+          .forEach(move -> moves.add(move.withId(nextMove++)));
+      for (Note note : from.sounding().toList()) {
+        if (note.isPedal()) {
+          Pedal.within(note, stretch.from(), stretch.to())
+              .ifPresent(span -> notes.add(released(span).withId(nextId++)));
+        } else if (stretch.contains(note.meant())) {
+          notes.add(released(note).withId(nextId++));
+        }
+      }
+    }
+
+    private static Note released(Note note) {
+      return note.held() ? note.released(note.length()) : note;
+    }
+  }
+
+  /** Notes that end at the latest where their pitch is attacked next. */
+  private static List<Note> cut(List<Note> notes) {
+    Map<Integer, Long> next = new HashMap<>();
+    List<Note> backwards =
+        notes.stream().sorted(Comparator.comparingLong(Note::meant).reversed()).toList();
+    Map<Long, Note> cut = new HashMap<>();
+    Map<Integer, Long> at = new HashMap<>();
+    for (Note note : backwards) {
+      Long same = at.get(note.pitch());
+      Long later = same != null && same > note.meant() ? same : next.get(note.pitch());
+      cut.put(
+          note.id(),
+          later == null
+              ? note
+              : note.withLength(Math.min(note.length(), later - note.meant())));
+      if (same == null || same != note.meant()) {
+        if (same != null) {
+          next.put(note.pitch(), same);
+        }
+        at.put(note.pitch(), note.meant());
+      }
+    }
+    return notes.stream()
+        .map(note -> cut.get(note.id()))
+        .sorted(Comparator.comparingLong(Note::id))
+        .toList();
+  }
+}

@@ -1,0 +1,104 @@
+package ancora.core.engine;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Note;
+import ancora.core.plan.Silence;
+import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
+import ancora.core.show.PartId;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * When which notes of a sounding clip are silent: heard live just now, or being taken out. That is
+ * said ahead, so that they are not heard however late the next plan comes.
+ */
+final class Silences {
+
+  private final Map<Long, Silence> silences = new TreeMap<>();
+
+  private Silences() {}
+
+  static Map<Long, Silence> of(Stage stage, PartId part, Vamp vamp, Clip clip) {
+    Silences found = new Silences();
+    vamp.heard().forEach((id, tick) -> found.silences.put(id, Silence.through(tick)));
+    stage
+        .on(part)
+        .recording()
+        .filter(r -> r.clip().equals(clip.id()))
+        .ifPresent(recording -> found.add(recording, vamp, clip));
+    stage
+        .hands()
+        .erase()
+        .filter(e -> e.part().equals(part) && e.clip().equals(clip.id()))
+        .ifPresent(erase -> found.add(erase, clip));
+    return found.silences;
+  }
+
+  private void add(LoopRecording recording, Vamp vamp, Clip clip) {
+    if (recording.isOpen(Way.TAKES)) {
+      clip.notes().forEach(note -> silent(note, Silence.from(recording.since())));
+    }
+    if (!recording.way().takesOut() || clip.take().number() != recording.take()) {
+      return;
+    }
+    for (Layer layer : clip.layers()) {
+      if (layer.number() < old(recording)) {
+        layer.notes().stream()
+            .filter(note -> recording.takesAt(note.meant()))
+            .forEach(note -> addOld(note, recording, vamp, clip.window()));
+      }
+    }
+  }
+
+  private void addOld(Note note, LoopRecording recording, Vamp vamp, LoopWindow window) {
+    if (recording.isOpen()) {
+      silent(note, Silence.from(recording.since()));
+    } else {
+      early(note, recording, vamp, window)
+          .ifPresent(tick -> silent(note, new Silence(recording.since(), tick)));
+    }
+  }
+
+  /** A punch that goes on takes out the attempts before as it does the old. */
+  private static int old(LoopRecording recording) {
+    if (recording.way() == Way.REPLACE) {
+      return recording.old();
+    }
+    return recording.laps().stream()
+        .filter(lap -> lap.hasLayer() && !lap.ended())
+        .mapToInt(Lap::layer)
+        .max()
+        .orElse(Integer.MAX_VALUE);
+  }
+
+  /**
+   * The tick of an onset meant after the end of a replacing, but played before it: it is silent.
+   */
+  private static Optional<Long> early(
+      Note note, LoopRecording recording, Vamp vamp, LoopWindow window) {
+    long meant = vamp.tickOf(note.meant(), recording.until(), window);
+    long played = meant + note.played() - note.meant();
+    return played >= recording.since() && played < recording.until()
+        ? Optional.of(meant)
+        : Optional.empty();
+  }
+
+  private void add(Erase erase, Clip clip) {
+    erase
+        .open()
+        .forEach(
+            stroke ->
+                clip.notes()
+                    .filter(note -> note.pitch() == stroke.pitch())
+                    .forEach(note -> silent(note, Silence.from(stroke.from()))));
+  }
+
+  private void silent(Note note, Silence silence) {
+    silences.merge(note.id(), silence, Silence::orLater);
+  }
+}

@@ -1,0 +1,106 @@
+package ancora.core.engine;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Reshaping;
+import ancora.core.note.Note;
+import ancora.core.show.PartId;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Keeping what was done in the history, with words for it. */
+final class Steps {
+
+  private Steps() {}
+
+  /** The stage after something was done, which knows how to undo it. */
+  static Stage noted(Stage before, Stage after, String words) {
+    return after.withHistory(after.history().with(Step.between(words, before, after)));
+  }
+
+  /** The stage that knows how to undo some changes. */
+  static Stage noted(Stage after, List<Change> changes, String words) {
+    return after.withHistory(after.history().with(new Step(words, changes, Map.of())));
+  }
+
+  /** The stage that knows how to undo layers that were recorded. */
+  static Stage notedLayers(Stage after, List<Change> layers, String words) {
+    if (layers.isEmpty()) {
+      return after;
+    }
+    Step step = new Step(words, layers, Map.of());
+    Optional<Step> handOff =
+        layers.get(0) instanceof Change.OfLayer layer
+            ? handedOff(after, layer.part())
+            : Optional.empty();
+    return after.withHistory(
+        handOff
+            .map(before -> after.history().withBefore(step, before))
+            .orElseGet(() -> after.history().withLayer(step)));
+  }
+
+  /** The stage that knows how to undo a first recording; it comes before a hand-off from there. */
+  static Stage notedFirst(Stage after, PartId part, Change came, String clip) {
+    Step step = new Step("the recording of " + clip, List.of(came), Map.of());
+    return after.withHistory(
+        handedOff(after, part)
+            .map(handOff -> after.history().withBefore(step, handOff))
+            .orElseGet(() -> after.history().with(step)));
+  }
+
+  /** The hand-off that a part's last pass is finished for. */
+  private static Optional<Step> handedOff(Stage stage, PartId part) {
+    return stage.hands().handOvers().stream()
+        .filter(over -> over.from().equals(part))
+        .flatMap(
+            over ->
+                stage.history().done().stream()
+                    .filter(step -> step.brings(over.to())))
+        .reduce((a, b) -> b);
+  }
+
+  /** A layer that is nothing any more is no step either. */
+  static Stage withoutLayer(Stage stage, PartId part, ClipId clip, int take, int layer) {
+    return stage.withHistory(
+        stage
+            .history()
+            .without(
+                step ->
+                    step.changes().size() == 1
+                        && step.changes().get(0) instanceof Change.OfLayer one
+                        && one.part().equals(part)
+                        && one.clip().equals(clip)
+                        && one.take() == take
+                        && one.layer() == layer));
+  }
+
+  /** The stage with a next id that no note of its clips has. */
+  static Stage counted(Stage stage) {
+    long most =
+        stage.show().parts().stream()
+            .flatMap(part -> part.shelf().stream())
+            .flatMap(Clip::allLayers)
+            .flatMap(layer -> layer.notes().stream())
+            .mapToLong(Note::id)
+            .max()
+            .orElse(0);
+    return most < stage.show().nextId() ? stage : stage.withShow(stage.show().withNextId(most + 1));
+  }
+
+  /** As a performer calls a clip: the part's name and the clip's letter. */
+  static String name(Stage stage, PartId part, Clip clip) {
+    return stage.show().part(part).name() + " " + clip.letter();
+  }
+
+  static String words(List<Reshaping> reshapings) {
+    Reshaping last = reshapings.get(reshapings.size() - 1);
+    if (last instanceof Reshaping.Halve) {
+      return "halve";
+    }
+    if (last instanceof Reshaping.Twice) {
+      return "double";
+    }
+    return last instanceof Reshaping.Shift ? "shift" : "set the window";
+  }
+}

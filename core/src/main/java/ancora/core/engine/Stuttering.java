@@ -1,0 +1,73 @@
+package ancora.core.engine;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import java.util.List;
+import java.util.Optional;
+
+/** A loop that goes round in a beat while that is held (rule 13). It is no step. */
+final class Stuttering {
+
+  private Stuttering() {}
+
+  static Stage set(Stage stage, Command.Stutter command, Moment moment) {
+    if (stage.map().isEmpty()) {
+      Refusal.unless(!command.on(), "The transport stands still: start it first.");
+      return stage;
+    }
+    return command.on() ? held(stage, command, moment) : letGo(stage, moment);
+  }
+
+  private static Stage held(Stage stage, Command.Stutter command, Moment moment) {
+    TempoMap map = stage.map().orElseThrow();
+    long heard = map.firstTickFrom(moment.audible());
+    List<PartId> parts =
+        command.all()
+            ? stage.show().parts().stream().map(Part::id).toList()
+            : List.of(stage.armedPart());
+    List<PartId> vamping =
+        parts.stream()
+            .filter(p -> stage.on(p).vamp().filter(v -> v.from() <= heard).isPresent())
+            .toList();
+    Refusal.unless(!vamping.isEmpty(), "Nothing sounds there now: bring a clip in first.");
+    long length = stage.show().meter().beatTicks() / command.divide();
+    long start = Ticks.floor(moment.tick(map), length);
+    Stage next = stage;
+    for (PartId part : vamping) {
+      next = held(next, part, new Stutter(heard, start, length, Ticks.OPEN));
+    }
+    return next;
+  }
+
+  private static Stage held(Stage stage, PartId part, Stutter stutter) {
+    PartStage on = stage.on(part);
+    if (on.stutter().filter(Stutter::isHeld).isPresent()) {
+      return stage;
+    }
+    Clip clip = stage.clip(part, on.vamp().orElseThrow().clip());
+    // what has been in step again since the last time sounds from there on
+    Vamp vamp =
+        on.stutter()
+            .map(
+                s ->
+                    on.vamp()
+                        .get()
+                        .withFrom(
+                            s.until(), new Vamp.Entry(0, clip.manner().underWay(), false)))
+            .orElse(on.vamp().get());
+    return stage.mapOn(part, p -> p.withVamp(vamp).withStutter(Optional.of(stutter)));
+  }
+
+  private static Stage letGo(Stage stage, Moment moment) {
+    long heard = stage.map().orElseThrow().firstTickFrom(moment.audible());
+    return stage.forEachPart(
+        (s, part) ->
+            s.on(part).stutter().filter(Stutter::isHeld).isPresent()
+                ? s.mapOn(part, on -> on.withStutter(on.stutter().map(st -> st.until(heard))))
+                : s);
+  }
+}

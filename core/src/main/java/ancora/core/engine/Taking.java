@@ -1,0 +1,333 @@
+package ancora.core.engine;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Comp;
+import ancora.core.clip.Stretch;
+import ancora.core.clip.Take;
+import ancora.core.note.Note;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
+import ancora.core.show.Leaving;
+import ancora.core.show.PartId;
+import ancora.core.show.Show;
+import ancora.core.time.EntryUnit;
+import ancora.core.time.TempoMap;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** Playing several takes of a clip, one each pass, and choosing among them (rule 8). */
+final class Taking {
+
+  private Taking() {}
+
+  /** Where nothing sounds it is the main press that begins: the first pass is take 1. */
+  static Result set(Stage stage, boolean on, Moment moment) {
+    if (!on) {
+      return Result.to(off(stage, moment));
+    }
+    PartId part = stage.armedPart();
+    boolean silent =
+        stage.map().isEmpty()
+            || stage.on(part).first().isPresent()
+            || stage.on(part).vamp().isEmpty();
+    return silent
+        ? MainPress.begin(stage, moment, Optional.of(AfterClosing.TAKES))
+        : Together.each(
+            stage, (s, p) -> Recordings.begin(s, p, Way.TAKES, Optional.empty(), moment));
+  }
+
+  private static Stage off(Stage stage, Moment moment) {
+    Stage next = Recordings.off(stage, Way.TAKES, moment);
+    for (PartId part : Together.of(stage)) {
+      next =
+          next.mapOn(
+              part,
+              on ->
+                  on.withFirst(
+                      on.first()
+                          .map(
+                              f ->
+                                  f.then() == AfterClosing.TAKES
+                                      ? f.withThen(AfterClosing.VAMP)
+                                      : f)));
+    }
+    return next;
+  }
+
+  /**
+   * Takes are over: the last complete one is heard; if none is complete, the fullest. One without
+   * notes vanishes. All of them are one step.
+   */
+  static Stage end(Stage stage, PartId part, LoopRecording recording, long tick) {
+    Stage next = stage;
+    List<Integer> played = new ArrayList<>();
+    for (Lap lap : recording.laps()) {
+      Optional<Clip> clip = next.show().part(part).clip(recording.clip());
+      Optional<Take> take = clip.flatMap(c -> c.findTake(lap.take()));
+      if (take.isEmpty() || isFirst(recording, lap)) {
+        continue;
+      }
+      if (take.get().sounding().allMatch(Note::isPedal)) {
+        next = dropped(next, part, clip.get(), take.get());
+      } else {
+        boolean partial = !isWhole(next, part, recording, lap);
+        next =
+            next.withClip(
+                part, clip.get().mapTake(lap.take(), t -> t.withPartial(partial)));
+        played.add(lap.take());
+      }
+    }
+    return heard(noted(next, part, recording, played), part, recording, played, tick);
+  }
+
+  private static boolean isFirst(LoopRecording recording, Lap lap) {
+    return recording.closed().isPresent() && lap.begin() == recording.from();
+  }
+
+  private static boolean isWhole(Stage stage, PartId part, LoopRecording recording, Lap lap) {
+    Optional<Vamp> vamp = Recordings.vampAt(stage, part, recording.clip(), lap.begin());
+    long loop = stage.clip(part, recording.clip()).window().length();
+    return vamp.filter(v -> recording.isWhole(lap, v.phase(), loop)).isPresent();
+  }
+
+  private static Stage dropped(Stage stage, PartId part, Clip clip, Take take) {
+    List<Long> notes =
+        take.allLayers().flatMap(layer -> layer.notes().stream()).map(Note::id).toList();
+    return NoteTaking.left(stage.withClip(part, clip.without(take.number())), part, notes);
+  }
+
+  private static Stage noted(
+      Stage stage, PartId part, LoopRecording recording, List<Integer> played) {
+    Clip clip = stage.clip(part, recording.clip());
+    String words = "takes of " + Steps.name(stage, part, clip);
+    if (recording.fromNothing()) {
+      return Steps.noted(
+          stage,
+          List.of(new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip))),
+          words);
+    }
+    List<Change> came = new ArrayList<>();
+    for (int number : played) {
+      came.add(
+          new Change.OfTake(
+              part, clip.id(), number, Optional.empty(), clip.findTake(number), false));
+    }
+    return came.isEmpty() ? stage : Steps.noted(stage, came, words);
+  }
+
+  private static Stage heard(
+      Stage stage, PartId part, LoopRecording recording, List<Integer> played, long tick) {
+    if (played.isEmpty()) {
+      return stage;
+    }
+    Clip before = stage.clip(part, recording.clip());
+    int best =
+        played.stream()
+            .filter(n -> !before.take(n).partial())
+            .reduce((a, b) -> b)
+            .orElseGet(
+                () ->
+                    played.stream()
+                        .max(Comparator.comparingInt(n -> before.take(n).noteCount()))
+                        .orElseThrow());
+    Stage next = stage.withClip(part, before.withHeard(best));
+    Optional<Vamp> vamp =
+        stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    return vamp.isEmpty() ? next : switched(next, part, vamp.get(), before, tick);
+  }
+
+  /** Another take sounds from a tick on; what it and the one before have in common sounds on. */
+  private static Stage switched(Stage stage, PartId part, Vamp vamp, Clip before, long tick) {
+    Vamp entered =
+        vamp.withFrom(
+            Math.max(tick, vamp.from()),
+            new Vamp.Entry(0, before.manner().underWay(), false));
+    return stage.mapOn(
+        part,
+        p ->
+            p.withVamp(entered)
+                .withLeft(
+                    vamp.from() < tick
+                        ? Optional.of(new Left(vamp, before, tick, false))
+                        : p.left()));
+  }
+
+  /** The newest pass of takes that go on is dropped: what was played in it is in hindsight. */
+  static Stage dropNewest(Stage stage, PartId part, long tick) {
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    Lap lap = newest(stage, part).orElseThrow();
+    Clip clip = stage.clip(part, recording.clip());
+    Stage next = dropped(stage, part, clip, clip.take(lap.take()));
+    Lap bare = new Lap(lap.begin(), 0, 0, false, List.of());
+    LoopRecording without = recording.with(bare);
+    LoopRecording cut = tick > lap.begin() && isOpen(stage, part, lap) ? without.cut(tick) : without;
+    return next.mapOn(part, on -> on.withRecording(cut));
+  }
+
+  /** The newest pass that has brought a take. */
+  static Optional<Lap> newest(Stage stage, PartId part) {
+    return stage.on(part).open().filter(r -> r.way() == Way.TAKES).stream()
+        .flatMap(
+            recording ->
+                recording.laps().stream()
+                    .filter(lap -> lap.take() != 0 && !isFirst(recording, lap)))
+        .reduce((a, b) -> b);
+  }
+
+  private static boolean isOpen(Stage stage, PartId part, Lap lap) {
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    return recording.laps().indexOf(lap) == recording.laps().size() - 1;
+  }
+
+  /** Hears another take: at the next entry point, or at once. */
+  static Stage hear(
+      Stage stage, PartId part, ClipId id, int number, boolean atOnce, Moment moment) {
+    Clip clip = stage.clip(part, id);
+    clip.take(number);
+    boolean sounds =
+        stage.on(part).vamp().map(vamp -> vamp.clip().equals(id)).orElse(false)
+            && stage.map().isPresent();
+    if (!sounds) {
+      return stage.withClip(part, clip.withHeard(number));
+    }
+    TempoMap map = stage.map().orElseThrow();
+    EntryUnit unit = clip.manner().entersOn().orElse(stage.show().recording().entersOn());
+    long at =
+        atOnce ? map.firstTickFrom(moment.audible()) : Cues.boundary(stage, unit, moment);
+    return stage.mapOn(
+        part, on -> on.withHears(Optional.of(new TakeSwitch(at, number, moment.stamp()))));
+  }
+
+  /** The take that is due is heard; what was recorded onto the one before is over. */
+  static Stage enter(Stage before, PartId part) {
+    TakeSwitch hears = before.on(part).hears().orElseThrow();
+    Stage stage =
+        Recordings.endAll(before, part, hears.at())
+            .mapOn(part, p -> p.withHears(Optional.empty()));
+    Optional<Vamp> vamp = stage.on(part).vamp();
+    Optional<Clip> clip = vamp.flatMap(v -> stage.show().part(part).clip(v.clip()));
+    if (clip.isEmpty() || clip.get().findTake(hears.take()).isEmpty()) {
+      return stage;
+    }
+    Vamp entered = hears.of(vamp.get(), clip.get());
+    boolean rings =
+        stage.show().part(part).leaving() == Leaving.LET_RING;
+    return stage
+        .withClip(part, clip.get().withHeard(hears.take()))
+        .mapOn(
+            part,
+            p ->
+                p.withVamp(entered)
+                    .withLeft(
+                        vamp.get().from() < hears.at()
+                            ? Optional.of(new Left(vamp.get(), clip.get(), hears.at(), rings))
+                            : p.left()));
+  }
+
+  /** Where another take is heard by now, since one has come or gone, it sounds at once, in step. */
+  static Stage otherHeard(Stage before, Stage after, PartId part, Moment moment) {
+    Optional<Vamp> vamp = after.on(part).vamp();
+    boolean same =
+        vamp.isEmpty()
+            || before.on(part).vamp().map(v -> !v.clip().equals(vamp.get().clip())).orElse(true)
+            || after.map().isEmpty();
+    if (same) {
+      return after;
+    }
+    Clip was = before.clip(part, vamp.get().clip());
+    Clip is = after.clip(part, vamp.get().clip());
+    return was.take().number() == is.take().number()
+        ? after
+        : switched(
+            after,
+            part,
+            vamp.get(),
+            was,
+            after.map().get().firstTickFrom(moment.audible()));
+  }
+
+  static Stage rename(Stage stage, PartId part, ClipId id, int number, String name) {
+    Clip clip = stage.clip(part, id);
+    clip.take(number);
+    return stage.withClip(part, clip.mapTake(number, take -> take.withName(name)));
+  }
+
+  static Stage delete(Stage stage, PartId part, ClipId id, int number) {
+    Clip clip = stage.clip(part, id);
+    clip.take(number);
+    Refusal.unless(
+        clip.take().number() != number, "Take %s is heard: choose another one first.", number);
+    refuseOpen(stage, part, id);
+    return stage.withClip(part, clip.without(number));
+  }
+
+  /** Keeps the take that is heard, and lets the others go. */
+  static Stage crop(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    Refusal.unless(clip.takes().size() > 1, "Clip %s has one take only.", clip.letter());
+    refuseOpen(stage, part, id);
+    return stage.withClip(part, clip.withTakes(List.of(clip.take())));
+  }
+
+  /** Each other take becomes a clip of its own; the one that is heard stays. */
+  static Stage spread(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    Refusal.unless(clip.takes().size() > 1, "Clip %s has one take only.", clip.letter());
+    refuseOpen(stage, part, id);
+    Stage next = stage.withClip(part, clip.withTakes(List.of(clip.take())));
+    for (Take take : clip.takes()) {
+      if (take.number() == clip.take().number()) {
+        continue;
+      }
+      Show show = next.show();
+      Clip own =
+          new Clip(
+              new ClipId((int) show.nextId()),
+              show.part(part).freeLetter(),
+              take.name(),
+              clip.window(),
+              clip.unit(),
+              clip.recordedAt(),
+              clip.manner(),
+              List.of(take.withNumber(1).withName("").withPartial(false)),
+              List.of(1),
+              2);
+      next = next.withShow(show.withNextId(show.nextId() + 1)).withClip(part, own);
+    }
+    return next;
+  }
+
+  /** Puts a take together from stretches of others, which is heard like any take. */
+  static Stage comp(
+      Stage stage, PartId part, ClipId id, List<Stretch> stretches, Moment moment) {
+    Clip clip = stage.clip(part, id);
+    refuseOpen(stage, part, id);
+    Take comp = Comp.of(clip, stretches, stage.show().nextId());
+    Stage with = Steps.counted(stage.withClip(part, clip.with(comp)));
+    Stage noted = Steps.noted(stage, with, "comp of " + Steps.name(stage, part, clip));
+    return hear(noted, part, id, comp.number(), false, moment);
+  }
+
+  /** Draws a stretch of a comp anew, and changes nothing else of it. */
+  static Stage redraw(Stage stage, PartId part, ClipId id, int number, Stretch stretch) {
+    Clip clip = stage.clip(part, id);
+    Take comp = Comp.redrawn(clip, number, stretch, stage.show().nextId());
+    return Steps.counted(stage.withClip(part, clip.with(comp)));
+  }
+
+  private static void refuseOpen(Stage stage, PartId part, ClipId clip) {
+    Refusal.unless(
+        stage
+            .on(part)
+            .open()
+            .map(r -> r.way() != Way.TAKES || !r.clip().equals(clip))
+            .orElse(true),
+        "Takes are being played: end that first.");
+  }
+}

@@ -1,0 +1,18 @@
+package ancora.core.plan;
+
+/**
+ * What a player forgives. The numbers are the rules': players have none of their own.
+ *
+ * @param entryMicros an entry that comes no later than this is made up for (rule 5)
+ * @param leastRest a missed note that has less left than this waits a pass, in ticks (rule 5)
+ * @param handBeforeMicros a pitch played by hand this long before an entry is not attacked again
+ *     (rule 5)
+ * @param sameGestureMicros a loop attack this soon after a hand attack takes hold without attacking
+ *     (rule 16.2)
+ */
+public record Tolerances(
+    long entryMicros, long leastRest, long handBeforeMicros, long sameGestureMicros) {
+
+  /** 30 ms, 240 ticks, 80 ms, 60 ms. */
+  public static final Tolerances RULES = new Tolerances(30_000, 240, 80_000, 60_000);
+}

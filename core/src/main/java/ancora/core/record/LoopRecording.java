@@ -1,0 +1,205 @@
+package ancora.core.record;
+
+import ancora.core.clip.ClipId;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+
+/**
+ * A stretch in which what is played is recorded onto a loop that sounds.
+ *
+ * @param clip the clip
+ * @param way what becomes of what was there
+ * @param take the take that was heard when it was switched on
+ * @param old layers of that take with a lower number were there before
+ * @param from the first tick whose notes are taken in
+ * @param since the tick from which it counts: the line, if the press was forgiven for it
+ * @param line L: the first line at or after {@code since}, from which passes are counted with a
+ *     breather
+ * @param rest b: ticks after each pass in which nothing is recorded; 0 for none
+ * @param until the first tick after it; {@link Ticks#OPEN} while it goes on
+ * @param range of a punch: its places on the material's axis
+ * @param closed C: the tick at which the first recording closed that it follows
+ * @param fromNothing whether the first recording too is one of its takes
+ * @param outFrom the first tick from which old notes are taken out as they are passed
+ * @param laps what it has brought, by rising begin
+ */
+public record LoopRecording(
+    ClipId clip,
+    Way way,
+    int take,
+    int old,
+    long from,
+    long since,
+    long line,
+    long rest,
+    long until,
+    Optional<Range> range,
+    OptionalLong closed,
+    boolean fromNothing,
+    long outFrom,
+    List<Lap> laps) {
+
+  public LoopRecording {
+    laps = List.copyOf(laps);
+  }
+
+  /**
+   * A range of places.
+   *
+   * @param from the first
+   * @param to the first after it
+   */
+  public record Range(long from, long to) {
+    public boolean contains(long place) {
+      return place >= from && place < to;
+    }
+  }
+
+  public boolean isOpen() {
+    return until == Ticks.OPEN;
+  }
+
+  /** Whether it is open, and of a way. */
+  public boolean isOpen(Way which) {
+    return isOpen() && way == which;
+  }
+
+  /** Whether it was on at a tick, in a way. */
+  public boolean wasOn(Way which, long tick) {
+    return way == which && tick >= since && tick < until;
+  }
+
+  /** Whether what is played at a tick is recorded. */
+  public boolean covers(long played) {
+    return played >= from && played < until;
+  }
+
+  /** Whether what is played at a place of the material is recorded. */
+  public boolean takesAt(long place) {
+    return range.isEmpty() || range.get().contains(place);
+  }
+
+  /** Whether nothing is recorded at a tick, so as to get ready. */
+  public boolean rests(long tick, long loop) {
+    if (closed.isPresent() && tick >= closed.getAsLong() && tick < since) {
+      return true;
+    }
+    return rest > 0 && tick >= line && Math.floorMod(tick - line, loop + rest) >= loop;
+  }
+
+  /**
+   * The first tick of the pass that a tick belongs to.
+   *
+   * @param phase a tick at which the window's start falls
+   * @param loop ticks of the loop
+   */
+  public long passBegin(long tick, long phase, long loop) {
+    if (closed.isPresent() && tick < closed.getAsLong()) {
+      return from;
+    }
+    long begin;
+    if (rest > 0) {
+      begin = tick < line ? from : line + Math.floorDiv(tick - line, loop + rest) * (loop + rest);
+    } else {
+      begin = phase + Math.floorDiv(tick - phase, loop) * loop;
+    }
+    long first = closed.isPresent() ? since : from;
+    return Math.max(begin, first);
+  }
+
+  /**
+   * The first tick after a pass.
+   *
+   * @param begin as {@link #passBegin} says
+   */
+  public long passEnd(long begin, long phase, long loop) {
+    if (closed.isPresent() && begin < closed.getAsLong()) {
+      return closed.getAsLong();
+    }
+    if (rest > 0) {
+      return begin < line ? line : begin + loop;
+    }
+    return phase + (Math.floorDiv(begin - phase, loop) + 1) * loop;
+  }
+
+  /** The lap of a tick, which may not have begun yet. */
+  public Lap lapAt(long tick, long phase, long loop) {
+    long begin = passBegin(tick, phase, loop);
+    for (int i = laps.size() - 1; i >= 0; i--) {
+      Lap lap = laps.get(i);
+      if (lap.begin() <= tick) {
+        return lap.begin() >= begin ? lap : Lap.at(begin);
+      }
+    }
+    return Lap.at(begin);
+  }
+
+  /** This recording with a lap in it, or in the place of the one that begins there. */
+  public LoopRecording with(Lap lap) {
+    List<Lap> next = new ArrayList<>(laps);
+    int place = next.size();
+    while (place > 0 && next.get(place - 1).begin() > lap.begin()) {
+      place--;
+    }
+    if (place > 0 && next.get(place - 1).begin() == lap.begin()) {
+      next.set(place - 1, lap);
+    } else {
+      next.add(place, lap);
+    }
+    return withLaps(next);
+  }
+
+  /** What comes at a tick or later makes another layer. */
+  public LoopRecording cut(long tick) {
+    return laps.stream().anyMatch(lap -> lap.begin() == tick && !lap.hasLayer())
+        ? this
+        : with(Lap.at(tick));
+  }
+
+  public LoopRecording withLaps(List<Lap> newLaps) {
+    return new LoopRecording(
+        clip, way, take, old, from, since, line, rest, until, range, closed, fromNothing, outFrom,
+        newLaps);
+  }
+
+  public LoopRecording withUntil(long tick) {
+    return new LoopRecording(
+        clip, way, take, old, from, since, line, rest, tick, range, closed, fromNothing, outFrom,
+        laps);
+  }
+
+  public LoopRecording withOutFrom(long tick) {
+    return new LoopRecording(
+        clip, way, take, old, from, since, line, rest, until, range, closed, fromNothing, tick,
+        laps);
+  }
+
+  /** The pass that a recording began in the middle of is counted from another phase now. */
+  public LoopRecording withLine(long tick) {
+    return new LoopRecording(
+        clip, way, take, old, from, since, tick, rest, until, range, closed, fromNothing, outFrom,
+        laps);
+  }
+
+  /** The first tick after a lap, as far as is known. */
+  public long lapEnd(Lap lap, long phase, long loop) {
+    long end = passEnd(lap.begin(), phase, loop);
+    for (Lap other : laps) {
+      if (other.begin() > lap.begin()) {
+        end = Math.min(end, other.begin());
+      }
+    }
+    return end;
+  }
+
+  /** Whether a lap is a whole pass, with nothing of it before, after or between mends. */
+  public boolean isWhole(Lap lap, long phase, long loop) {
+    boolean onALine = Math.floorMod(lap.begin() - phase, loop) == 0;
+    return onALine
+        && lap.begin() == passBegin(lap.begin(), phase, loop)
+        && Math.min(lapEnd(lap, phase, loop), until) - lap.begin() == loop;
+  }
+}
