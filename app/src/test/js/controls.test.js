@@ -44,7 +44,7 @@ test("where a long press is awaited, a short one still counts from when the foot
   press(true, 1000);
   mock.timers.tick(600);
   press(false, 1600);
-  assert.deepEqual(told[1], [{ do: "act", action: "PEEL", number: 0 }, 1000]);
+  assert.deepEqual(told[1], [{ do: "act", action: "PEEL", number: 0, sure: true }, 1000]);
   assert.equal(told.length, 2);
   mock.timers.reset();
 });

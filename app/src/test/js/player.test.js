@@ -8,6 +8,8 @@ import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
 const PER_TICK = 500_000 / 960;
 const BLOCK = (128 / 48_000) * 1e6;
 const KIT = { drums: true, program: 0 };
+/** As the core has them. */
+const TOLERANCES = { entryMicros: 30_000, leastRest: 240, handBeforeMicros: 80_000, sameGestureMicros: 60_000 };
 const KEYS = { drums: false, program: 4 };
 
 function plan(notes, more = {}) {
@@ -33,6 +35,7 @@ function plan(notes, more = {}) {
       gain: 1,
       spans: more.clicks ?? [],
     },
+    tolerances: TOLERANCES,
     parts: [{ part: 1, sound: more.sound ?? KEYS, spans: [span] }],
     order: [1],
   };

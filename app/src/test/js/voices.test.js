@@ -18,7 +18,7 @@ test("a voice ends when neither hand nor loop holds it", () => {
   const voices = new Voices();
   const out = [];
   voices.handDown(out, 100_000, 1, 60, 90);
-  voices.loopDown(out, 400_000, 1, 60, 80, HOLD, false, false);
+  voices.loopDown(out, 400_000, 1, 60, 80, HOLD, false, false, 60_000);
   assert.deepEqual(worded(out), ["on 60 @100000", "off 60 @400000", "on 60 @400000"]);
   voices.handUp(out, 500_000, 1, 60);
   assert.equal(out.length, 3, "the loop holds it still");
@@ -35,7 +35,7 @@ test("a loop attack up to 60 ms after the hand's takes hold without attacking", 
     const voices = new Voices();
     const out = [];
     voices.handDown(out, 100_000, 1, 60, 90);
-    voices.loopDown(out, 100_000 + after, 1, 60, 80, HOLD, false, false);
+    voices.loopDown(out, 100_000 + after, 1, 60, 80, HOLD, false, false, 60_000);
     assert.equal(out.filter(({ kind }) => kind === "on").length, attacks, `${after} µs after`);
   }
 });
@@ -43,8 +43,8 @@ test("a loop attack up to 60 ms after the hand's takes hold without attacking", 
 test("what is tied takes hold of what sounds, and is attacked where nothing does", () => {
   const voices = new Voices();
   const out = [];
-  voices.loopDown(out, 1000, 1, 60, 80, HOLD, true, false);
-  voices.loopDown(out, 2000, 1, 60, 80, { ...HOLD, tick: 3840 }, true, false);
+  voices.loopDown(out, 1000, 1, 60, 80, HOLD, true, false, 60_000);
+  voices.loopDown(out, 2000, 1, 60, 80, { ...HOLD, tick: 3840 }, true, false, 60_000);
   assert.deepEqual(worded(out), ["on 60 @1000"]);
 });
 
@@ -65,7 +65,7 @@ test("the sustain pedal is controller 64, and what is down is not pressed again"
   const voices = new Voices();
   const out = [];
   voices.handDown(out, 0, 1, PEDAL, 127);
-  voices.loopDown(out, 10, 1, PEDAL, 127, HOLD, false, false);
+  voices.loopDown(out, 10, 1, PEDAL, 127, HOLD, false, false, 60_000);
   voices.handUp(out, 20, 1, PEDAL);
   voices.loopUp(out, 30, voices.heldByLoops()[0]);
   assert.deepEqual(
@@ -81,7 +81,7 @@ test("everything can be ended at once, and nothing is ended twice", () => {
   const voices = new Voices();
   const out = [];
   voices.handDown(out, 0, 1, 60, 90);
-  voices.loopDown(out, 0, 2, 40, 90, HOLD, false, false);
+  voices.loopDown(out, 0, 2, 40, 90, HOLD, false, false, 60_000);
   voices.endAll(out, 50);
   assert.deepEqual(worded(out).slice(2).sort(), ["off 40 @50", "off 60 @50"]);
   voices.endAll(out, 60);
@@ -92,7 +92,7 @@ test("everything can be ended at once, and nothing is ended twice", () => {
 test("voices held by loops are in the order of their ends", () => {
   const voices = new Voices();
   [900, 100, Infinity, 500].forEach((end, i) =>
-    voices.loopDown([], 0, 1, 60 + i, 90, { ...HOLD, end }, false, false),
+    voices.loopDown([], 0, 1, 60 + i, 90, { ...HOLD, end }, false, false, 60_000),
   );
   assert.deepEqual(
     voices.heldByLoops().map(({ loop }) => loop.end),

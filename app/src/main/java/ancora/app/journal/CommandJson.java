@@ -1,6 +1,7 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
+import ancora.core.clip.Stretch;
 import ancora.core.engine.Command;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
@@ -48,14 +49,26 @@ public final class CommandJson {
           Balance.class,
           Master.class);
 
+  /** What has come later is as usual where it is lacking, so that older journals can be read. */
+  private static final ObjectNode CAME_LATER =
+      JsonNodeFactory.instance
+          .objectNode()
+          .put("sure", false)
+          .put("takesAfter", false)
+          .put("punchGoesOn", false);
+
   private static final Map<String, Form> FORMS =
-      Stream.of(Command.class.getPermittedSubclasses())
-          .flatMap(
-              type -> type.isSealed() ? Stream.of(type.getPermittedSubclasses()) : Stream.of(type))
+      kinds(Command.class)
           .map(Form::of)
           .collect(Collectors.toMap(Form::name, Function.identity()));
 
   private CommandJson() {}
+
+  private static Stream<Class<?>> kinds(Class<?> type) {
+    return type.isSealed()
+        ? Stream.of(type.getPermittedSubclasses()).flatMap(CommandJson::kinds)
+        : Stream.of(type);
+  }
 
   /** How commands of one kind are written. */
   private record Form(String name, Constructor<?> constructor, List<RecordComponent> components) {
@@ -73,7 +86,9 @@ public final class CommandJson {
     }
 
     Command read(JsonNode node) {
-      Object[] values = components.stream().map(c -> value(node, c)).toArray();
+      ObjectNode whole = CAME_LATER.deepCopy();
+      whole.setAll((ObjectNode) node);
+      Object[] values = components.stream().map(c -> value(whole, c)).toArray();
       try {
         return (Command) constructor.newInstance(values);
       } catch (InvocationTargetException refused) {
@@ -97,7 +112,7 @@ public final class CommandJson {
         return Set.of(CoreJson.read(value, Integer[].class));
       }
       if (component.getType() == List.class) {
-        return Arrays.asList(CoreJson.read(value, Command.Stretch[].class));
+        return Arrays.asList(CoreJson.read(value, Stretch[].class));
       }
       return CoreJson.read(value, component.getType());
     }

@@ -69,18 +69,22 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Reshaping.ToWindow.class, name = "toWindow"),
     @JsonSubTypes.Type(value = Reshaping.Halve.class, name = "halve"),
     @JsonSubTypes.Type(value = Reshaping.Twice.class, name = "twice"),
-    @JsonSubTypes.Type(value = Reshaping.Shift.class, name = "shift"),
-    @JsonSubTypes.Type(value = Reshaping.ToTake.class, name = "toTake")
+    @JsonSubTypes.Type(value = Reshaping.Shift.class, name = "shift")
   })
   private interface AnyReshaping {}
 
-  /** So does a change of an edit. */
+  /** So does a change of a step. */
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "of")
   @JsonSubTypes({
-    @JsonSubTypes.Type(value = Change.OfClip.class, name = "clip"),
     @JsonSubTypes.Type(value = Change.OfPart.class, name = "part"),
     @JsonSubTypes.Type(value = Change.OfOrder.class, name = "order"),
+    @JsonSubTypes.Type(value = Change.OfClip.class, name = "clip"),
+    @JsonSubTypes.Type(value = Change.OfTraits.class, name = "traits"),
+    @JsonSubTypes.Type(value = Change.OfTake.class, name = "take"),
+    @JsonSubTypes.Type(value = Change.OfTakeTraits.class, name = "takeTraits"),
+    @JsonSubTypes.Type(value = Change.OfLayer.class, name = "layer"),
     @JsonSubTypes.Type(value = Change.OfMeter.class, name = "meter"),
+    @JsonSubTypes.Type(value = Change.OfSection.class, name = "section"),
     @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
   })
   private interface AnyChange {}

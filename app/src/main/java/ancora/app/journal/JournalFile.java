@@ -15,13 +15,17 @@ import java.util.function.Supplier;
 /**
  * A journal as a text file, a JSON object a line; {@code docs/journal.md} describes it.
  *
+ * @param rules the version of the rules under which it was made
  * @param show the show as it stood before the first line
  * @param lines what was done, in the order in which it was applied
  */
-public record JournalFile(Show show, List<Line> lines) {
+public record JournalFile(int rules, Show show, List<Line> lines) {
 
   /** The format that is written, and the only one that is read. */
   public static final int FORMAT = 1;
+
+  /** A journal that does not say under which rules it was made is of the first. */
+  private static final int OLDEST_RULES = 1;
 
   /** A journal has no more lines than this. */
   static final int MOST_LINES = 2_000_000;
@@ -41,9 +45,14 @@ public record JournalFile(Show show, List<Line> lines) {
     lines = List.copyOf(lines);
   }
 
-  /** The head of a file. */
-  public static String head(Show show) {
-    ObjectNode head = JsonNodeFactory.instance.objectNode().put("journal", FORMAT);
+  /**
+   * The head of a file.
+   *
+   * @param rules the version of the rules under which it was made
+   */
+  public static String head(Show show, int rules) {
+    ObjectNode head =
+        JsonNodeFactory.instance.objectNode().put("journal", FORMAT).put("rules", rules);
     head.set("show", CoreJson.write(show));
     return head.toString();
   }
@@ -63,7 +72,9 @@ public record JournalFile(Show show, List<Line> lines) {
   public static JournalFile read(List<String> text) {
     Refusal.unless(!text.isEmpty(), "line 1: the file is empty: the first line has the show.");
     Refusal.unless(text.size() <= MOST_LINES, "The file has more than %s lines.", MOST_LINES);
-    Show show = at(1, () -> show(object(text.get(0))));
+    JsonNode head = at(1, () -> object(text.get(0)));
+    Show show = at(1, () -> show(head));
+    int rules = head.path("rules").asInt(OLDEST_RULES);
     List<Line> lines = new ArrayList<>();
     for (int i = 1; i < text.size(); i++) {
       String one = text.get(i);
@@ -73,7 +84,7 @@ public record JournalFile(Show show, List<Line> lines) {
       long earliest = lines.isEmpty() ? Long.MIN_VALUE : lines.get(lines.size() - 1).at();
       lines.add(at(i + 1, () -> line(object(one), earliest)));
     }
-    return new JournalFile(show, lines);
+    return new JournalFile(rules, show, lines);
   }
 
   private static Show show(JsonNode head) {

@@ -1,6 +1,7 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
+import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.engine.PartStage;
 import ancora.core.engine.Stage;
@@ -91,6 +92,11 @@ public final class ReplayCommand {
         refused,
         replay.sounded().size(),
         (System.nanoTime() - began) / 1_000_000);
+    if (journal.rules() < Engine.RULES) {
+      out.printf(
+          "This journal was made under rules %d; it is done under today's, rules %d.%n",
+          journal.rules(), Engine.RULES);
+    }
   }
 
   /** Does what the journal says, as far as a bar of its last roll if one is given. */

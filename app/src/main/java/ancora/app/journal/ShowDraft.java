@@ -3,7 +3,9 @@ package ancora.app.journal;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
@@ -24,6 +26,8 @@ final class ShowDraft {
       CoreJson.write(Part.of(new PartId(1), "Part", Sound.STANDARD_KIT));
   private static final JsonNode CLIP =
       CoreJson.write(Clip.of(new ClipId(1), "a", new LoopWindow(0, 3840), List.of()));
+  private static final JsonNode TAKE = CoreJson.write(Take.empty(1));
+  private static final JsonNode LAYER = CoreJson.write(Layer.empty(1));
 
   private ShowDraft() {}
 
@@ -36,11 +40,27 @@ final class ShowDraft {
       ObjectNode part = completed(parts.get(i), PART);
       ArrayNode shelf = list(part, "shelf");
       for (int j = 0; j < shelf.size(); j++) {
-        shelf.set(j, completed(shelf.get(j), CLIP));
+        shelf.set(j, clip(shelf.get(j)));
       }
       parts.set(i, part);
     }
     return CoreJson.read(show, Show.class);
+  }
+
+  /** A clip; one written as it was under the first rules has the same music. */
+  private static ObjectNode clip(JsonNode draft) {
+    Refusal.unless(draft.isObject(), "A show, its parts and its clips are JSON objects.");
+    ObjectNode clip = completed(FirstRules.clip((ObjectNode) draft.deepCopy()), CLIP);
+    ArrayNode takes = list(clip, "takes");
+    for (int i = 0; i < takes.size(); i++) {
+      ObjectNode take = completed(takes.get(i), TAKE);
+      ArrayNode layers = list(take, "layers");
+      for (int j = 0; j < layers.size(); j++) {
+        layers.set(j, FirstRules.layer(completed(layers.get(j), LAYER)));
+      }
+      takes.set(i, take);
+    }
+    return clip;
   }
 
   private static ArrayNode list(ObjectNode node, String field) {

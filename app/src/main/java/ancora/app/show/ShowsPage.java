@@ -6,11 +6,13 @@ import ancora.app.stage.StageHouse;
 import ancora.app.store.JournalRow;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
+import ancora.core.engine.Engine;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -93,8 +95,11 @@ class ShowsPage {
             .stage()
             .show();
     StringBuilder text = new StringBuilder();
-    text.append(JournalFile.head(CoreJson.read(store.origin(id), Show.class))).append('\n');
-    for (JournalRow row : store.journalAfter(id, 0)) {
+    List<JournalRow> rows = store.journalAfter(id, 0);
+    int rules = rows.stream().mapToInt(JournalRow::rules).min().orElse(Engine.RULES);
+    text.append(JournalFile.head(CoreJson.read(store.origin(id), Show.class), rules))
+        .append('\n');
+    for (JournalRow row : rows) {
       ObjectNode command = (ObjectNode) json.readTree(row.command());
       text.append(JournalFile.line(row.appliedUs(), row.stampUs(), command)).append('\n');
     }

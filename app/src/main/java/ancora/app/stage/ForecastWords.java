@@ -172,7 +172,13 @@ final class ForecastWords {
       return "stop adding; " + name(e.part()) + " goes on vamping";
     }
     if (effect instanceof Effect.Mends e) {
-      return (e.on() ? "" : "end ") + way(e.way()) + (e.on() ? " in " + name(e.part()) : "");
+      return (e.on() ? "" : "end ") + e.way().words() + (e.on() ? " in " + name(e.part()) : "");
+    }
+    if (effect instanceof Effect.HearsTake e) {
+      return "take " + e.take() + " of " + name(e.part()) + at(e.at());
+    }
+    if (effect instanceof Effect.Stutters e) {
+      return e.on() ? "stutter in " + name(e.part()) : "stutter no more";
     }
     if (effect instanceof Effect.Reshapes e) {
       return "change " + clip(e.part(), e.clip()) + at(e.at());
@@ -212,14 +218,6 @@ final class ForecastWords {
       return "change " + clip(e.part(), e.clip());
     }
     return "";
-  }
-
-  private static String way(Effect.Way way) {
-    return switch (way) {
-      case REPLACE -> "replace";
-      case PUNCH -> "punch";
-      case TAKES -> "takes";
-    };
   }
 
   private String name(PartId part) {

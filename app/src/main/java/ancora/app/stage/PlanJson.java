@@ -44,6 +44,7 @@ final class PlanJson {
                       .put("step", repeat.grid().step())
                       .put("barTicks", plan.meter().barTicks()));
             });
+    node.set("tolerances", CoreJson.write(plan.tolerances()));
     ArrayNode parts = node.putArray("parts");
     for (Plan.PartPlan part : plan.parts()) {
       if (before.map(b -> !b.parts().contains(part)).orElse(true)) {

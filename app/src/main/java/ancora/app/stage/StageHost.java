@@ -69,6 +69,10 @@ final class StageHost {
   private static final int MOST_BYTES = 16;
   private static final int MOST_CLOCKED = 16;
 
+  private static final String OLDER_RULES =
+      "This show stands as it was last saved: what was played after that, under older rules, is in"
+          + " its journal.";
+
   private final long showId;
   private final ShowStore store;
   private final JournalWriter journal;
@@ -81,6 +85,7 @@ final class StageHost {
 
   private final Engine engine;
   private long seq;
+  private int leftOut;
   private Optional<Stage> saved;
   private Stage sentStage;
   private Optional<Plan> sentPlan = Optional.empty();
@@ -111,7 +116,13 @@ final class StageHost {
     this.lastOfEachClient = new HashMap<>(store.lastOfEachClient(showId));
     this.seq = base.seq();
     for (JournalRow row : store.journalAfter(showId, base.seq())) {
-      replay(row);
+      if (row.rules() == Engine.RULES) {
+        replay(row);
+      } else {
+        // a show is never done again under other rules than its own
+        seq = row.seq();
+        leftOut++;
+      }
     }
     this.sentStage = engine.stage();
     this.thread =
@@ -152,6 +163,9 @@ final class StageHost {
           body.set("clockTo", CoreJson.write(clockTo));
           holder.ifPresent(client -> body.put("holder", client));
           page.send(welcome);
+          if (leftOut > 0) {
+            page.send(message("word", OLDER_RULES));
+          }
           long now = clock.micros();
           journal.then(() -> store.opened(showId, now), () -> {});
           markSeen();
@@ -253,7 +267,8 @@ final class StageHost {
       lastOfEachClient.put(client, number);
       journal.append(
           new JournalRow(
-              showId, seq, stamp, now, client, number, CommandJson.write(command).toString()),
+              showId, seq, stamp, now, client, number, CommandJson.write(command).toString(),
+              Engine.RULES),
           written,
           sentence -> tellAll(message("error", sentence)));
       saveSoon();

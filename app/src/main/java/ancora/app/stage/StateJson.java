@@ -4,13 +4,16 @@ import ancora.app.journal.CoreJson;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.engine.Cue;
-import ancora.core.engine.Edit;
+import ancora.core.engine.Engine;
 import ancora.core.engine.PartStage;
 import ancora.core.engine.Stage;
+import ancora.core.engine.Step;
+import ancora.core.engine.Stutter;
 import ancora.core.engine.Transport;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.Overdub;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartOutput;
@@ -23,6 +26,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /**
@@ -69,7 +73,7 @@ final class StateJson {
     if (before.map(b -> !hands(b).equals(hands(after))).orElse(true)) {
       changes.set("hands", hands(after));
     }
-    if (before.map(b -> b.history() != after.history()).orElse(true)) {
+    if (before.map(b -> !history(b).equals(history(after))).orElse(true)) {
       changes.set("history", history(after));
     }
     addParts(changes, before, after);
@@ -110,12 +114,12 @@ final class StateJson {
   /** What would be undone, and done again, in words. */
   private static ObjectNode history(Stage stage) {
     return JSON.objectNode()
-        .put("undo", latest(stage.history().done()))
+        .put("undo", Engine.undoWords(stage))
         .put("redo", latest(stage.history().undone()));
   }
 
-  private static String latest(List<Edit> edits) {
-    return edits.isEmpty() ? "" : edits.get(edits.size() - 1).words();
+  private static String latest(List<Step> steps) {
+    return steps.isEmpty() ? "" : steps.get(steps.size() - 1).words();
   }
 
   private static void addParts(ObjectNode changes, Optional<Stage> before, Stage after) {
@@ -244,7 +248,9 @@ final class StateJson {
     on.first().ifPresent(first -> node.set("first", first(first, stage)));
     on.cue().ifPresent(cue -> node.set("cue", cue(cue)));
     on.change().ifPresent(change -> node.put("changesAt", change.at()));
-    on.overdub().filter(Overdub::isOpen).ifPresent(o -> node.set("overdub", overdub(o)));
+    on.hears().ifPresent(hears -> node.put("hears", hears.take()).put("changesAt", hears.at()));
+    on.open().ifPresent(recording -> node.set("overdub", recording(recording)));
+    on.stutter().filter(Stutter::isHeld).ifPresent(s -> node.put("stutters", true));
     return node;
   }
 
@@ -261,19 +267,26 @@ final class StateJson {
     return node;
   }
 
-  private static ObjectNode overdub(Overdub stretch) {
+  private static ObjectNode recording(LoopRecording recording) {
     ObjectNode node = JSON.objectNode();
-    node.put("from", stretch.pressed())
-        .put("clip", stretch.clip().value())
-        .put("breather", stretch.breather());
-    if (stretch.mode() instanceof Overdub.Punching punch) {
-      node.put("mode", "punch").put("punchFrom", punch.from()).put("punchTo", punch.to());
-    } else if (stretch.mode() instanceof Overdub.Replacing) {
-      node.put("mode", "replace");
-    } else {
-      node.put("mode", stretch.isAdding() ? "add" : "takes");
-    }
+    node.put("from", recording.since())
+        .put("line", recording.line())
+        .put("clip", recording.clip().value())
+        .put("breather", recording.rest())
+        .put("mode", mode(recording.way()));
+    recording
+        .range()
+        .ifPresent(range -> node.put("punchFrom", range.from()).put("punchTo", range.to()));
     return node;
+  }
+
+  private static String mode(Way way) {
+    return switch (way) {
+      case ADD -> "add";
+      case REPLACE -> "replace";
+      case PUNCH -> "punch";
+      case TAKES -> "takes";
+    };
   }
 
   private static ObjectNode first(FirstRecording first, Stage stage) {
@@ -283,6 +296,9 @@ final class StateJson {
         .put("origin", first.origin(stage.show().meter()));
     if (first.isClosing()) {
       node.put("until", first.until());
+    }
+    if (first.round()) {
+      node.put("round", true);
     }
     node.set("notes", notes(first.notes()));
     return node;
@@ -297,7 +313,7 @@ final class StateJson {
         .put("recordedAt", clip.recordedAt())
         .put("start", clip.window().start())
         .put("length", clip.window().length())
-        .put("peeled", clip.peeled().size());
+        .put("peeled", clip.take().off().size());
     node.set("manner", CoreJson.write(clip.manner()));
     node.put("take", clip.take().number());
     ArrayNode takes = node.putArray("takes");
@@ -306,13 +322,20 @@ final class StateJson {
             take ->
                 takes
                     .addObject()
-                    .put("number", take.head().number())
-                    .put("name", take.head().name())
-                    .put("partial", take.head().partial())
+                    .put("number", take.number())
+                    .put("name", take.name())
+                    .put("partial", take.partial())
                     .put("notes", take.noteCount()));
     ArrayNode layers = node.putArray("layers");
+    Set<Long> out = clip.take().notesOut();
     for (Layer layer : clip.layers()) {
-      layers.addObject().put("number", layer.number()).set("notes", notes(layer.notes()));
+      List<Note> sounding =
+          layer.notes().stream().filter(note -> !out.contains(note.id())).toList();
+      layers
+          .addObject()
+          .put("number", layer.number())
+          .put("out", layer.notesOut().size())
+          .set("notes", notes(sounding));
     }
     return node;
   }

@@ -10,6 +10,7 @@ package ancora.app.store;
  * @param client the page that sent it
  * @param clientSeq its number among those of that page
  * @param command the command as JSON
+ * @param rules the version of the rules under which it was done
  */
 public record JournalRow(
     long showId,
@@ -18,4 +19,5 @@ public record JournalRow(
     long appliedUs,
     String client,
     long clientSeq,
-    String command) {}
+    String command,
+    int rules) {}

@@ -137,13 +137,13 @@ interface ShowMapper {
       <script>insert into journal values
       <foreach item="r" collection="rows" separator=",">
         (#{r.showId}, #{r.seq}, #{r.stampUs}, #{r.appliedUs}, #{r.client}, #{r.clientSeq},
-         #{r.command})
+         #{r.command}, #{r.rules})
       </foreach></script>""")
   void insertJournal(@Param("rows") List<JournalRow> rows);
 
   @Select(
       """
-      select show_id, seq, stamp_us, applied_us, client, client_seq, command
+      select show_id, seq, stamp_us, applied_us, client, client_seq, command, rules
       from journal where show_id = #{showId} and seq > #{after} order by seq""")
   List<JournalRow> journalAfter(@Param("showId") long showId, @Param("after") long after);
 

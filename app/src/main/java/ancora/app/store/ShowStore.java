@@ -7,9 +7,9 @@ import ancora.app.store.Rows.PartRow;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.control.ControlMap;
-import ancora.core.engine.Edit;
 import ancora.core.engine.History;
 import ancora.core.engine.Stage;
+import ancora.core.engine.Step;
 import ancora.core.show.Click;
 import ancora.core.show.Master;
 import ancora.core.Names;
@@ -216,10 +216,10 @@ public class ShowStore {
     }
   }
 
-  /** Writes the edits from the first that differs from what was saved. */
+  /** Writes the steps from the first that differs from what was saved. */
   private void saveEdits(
-      long showId, boolean undone, List<Edit> edits, Optional<List<Edit>> before) {
-    List<Edit> old = before.orElse(List.of());
+      long showId, boolean undone, List<Step> edits, Optional<List<Step>> before) {
+    List<Step> old = before.orElse(List.of());
     int same = 0;
     while (same < edits.size() && same < old.size() && edits.get(same) == old.get(same)) {
       same++;
@@ -234,9 +234,9 @@ public class ShowStore {
     }
   }
 
-  private List<Edit> edits(long showId, boolean undone) {
+  private List<Step> edits(long showId, boolean undone) {
     return mapper.edits(showId, undone).stream()
-        .map(row -> CoreJson.read(row.body(), Edit.class))
+        .map(row -> CoreJson.read(row.body(), Step.class))
         .toList();
   }
 

@@ -37,15 +37,18 @@ export class Actions {
     this.knobs = new Map();
   }
 
-  /** @param {{action: string, number: number} | undefined} what nothing, if a gesture stands for nothing */
-  act(what, own) {
+  /**
+   * @param {{action: string, number: number} | undefined} what nothing, if a gesture stands for nothing
+   * @param {boolean} sure whether it was a long press: what silences a loop does so at once
+   */
+  act(what, own, sure = false) {
     if (!what) {
       return;
     }
     if (what.action === "PANIC") {
       this.sound.panic();
     }
-    this.connection.do({ do: "act", action: what.action, number: what.number }, own);
+    this.connection.do({ do: "act", action: what.action, number: what.number, ...(sure && { sure }) }, own);
   }
 
   /** Lasts as long as the control is held. */

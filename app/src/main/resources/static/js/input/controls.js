@@ -113,7 +113,7 @@ export class Controls extends EventTarget {
     if (gestures.has("LONG")) {
       press.long = setTimeout(() => {
         press.since = null;
-        this.actions.act(gestures.get("LONG"), own);
+        this.actions.act(gestures.get("LONG"), own, true);
       }, LONG_AFTER);
     } else if (!gestures.has("DOUBLE")) {
       press.since = null;

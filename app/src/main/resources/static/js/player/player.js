@@ -13,20 +13,13 @@ import { PEDAL, Voices } from "./voices.js";
  *   underWay?: boolean, letRing?: boolean, notes: PlannedNote[],
  *   moves?: import("./movements.js").Move[]}} Span
  * @typedef {{part: number, sound: {drums: boolean, program: number}, spans: Span[]}} PartPlan
+ * @typedef {{entryMicros: number, leastRest: number, handBeforeMicros: number, sameGestureMicros: number}} Tolerances
+ *   what is forgiven: microseconds, and ticks of rest; the numbers are the core's, which come with each plan
  * @typedef {import("./voices.js").Action} Action
  */
 
 /** The part number under which the click sounds. */
 export const CLICK = -1;
-
-/** An entry that comes no later than this is made up for, in microseconds. */
-const FORGIVEN_ENTRY = 30_000;
-
-/** A missed note that has less left than this waits a pass, in ticks. */
-const LEAST_REST = 240;
-
-/** A pitch played by hand this long before an entry is not attacked again, in microseconds. */
-const HAND_BEFORE_ENTRY = 80_000;
 
 /** A gap in time longer than this is not caught up with, but entered anew, in microseconds. */
 const LONGEST_GAP = 150_000;
@@ -46,6 +39,8 @@ export class Player {
     this.parts = new Map();
     /** @type {TempoMap | null} the map while the transport runs */
     this.map = null;
+    /** @type {Tolerances} */
+    this.tolerances = { entryMicros: 0, leastRest: 0, handBeforeMicros: 0, sameGestureMicros: 0 };
     this.firstTick = 0;
     this.click = {
       ticks: 960,
@@ -78,6 +73,7 @@ export class Player {
     const wasRolling = this.map !== null;
     this.map = plan.rolling ? new TempoMap(plan.anchors) : null;
     this.firstTick = plan.firstTick;
+    this.tolerances = plan.tolerances;
     this.click = plan.click;
     this.#setRepeat(plan.repeat ?? null, now);
     for (const part of plan.parts) {
@@ -234,7 +230,7 @@ export class Player {
             this.entering.push({
               part,
               span,
-              reload: this.done - span.from > LEAST_REST,
+              reload: this.done - span.from > this.tolerances.leastRest,
             });
           }
         }
@@ -349,20 +345,20 @@ export class Player {
   #loopDown(out, micros, part, span, note, tick, end) {
     const [id, , length, pitch, velocity, tied] = note;
     const drone = length === DRONE;
-    if (drone && this.voices.isSounding(part, pitch)) {
-      const held = this.voices.heldByLoops().some((v) => v.part === part && v.loop.note === id);
-      if (held) {
-        return;
-      }
-    }
     const hold = {
       span: span.id,
       note: id,
       tick,
       end: end ?? (drone ? Infinity : tick + length),
     };
+    if (drone && this.voices.holdOf(part, pitch)?.note === id) {
+      // a key that is held goes round: once it is up, its length counts from here
+      this.voices.takeOver(part, pitch, hold);
+      return;
+    }
     const struck = this.parts.get(part).sound.drums;
-    this.voices.loopDown(out, micros, part, pitch, velocity, hold, tied === 1, struck);
+    const { sameGestureMicros } = this.tolerances;
+    this.voices.loopDown(out, micros, part, pitch, velocity, hold, tied === 1, struck, sameGestureMicros);
   }
 
   /** Notes under way at the entry, counted round the circle, are attacked with the rest of their length. */
@@ -371,10 +367,17 @@ export class Player {
     if (!span.underWay) {
       return;
     }
-    for (const { note, tick, end } of underWay(span, span.from)) {
-      if (!this.voices.isSounding(part, note[3])) {
-        this.#loopDown(out, this.map.microsOf(span.from), part, span, note, tick, end);
-      }
+    for (const found of underWay(span, span.from)) {
+      this.#enter(out, this.map.microsOf(span.from), part, span, found);
+    }
+  }
+
+  /** What is under way is attacked with its rest; a pitch that sounds sounds on to the new end. */
+  #enter(out, micros, part, span, { note, tick, end }) {
+    if (this.voices.isSounding(part, note[3])) {
+      this.voices.takeOver(part, note[3], { span: span.id, note: note[0], tick, end });
+    } else {
+      this.#loopDown(out, micros, part, span, note, tick, end);
     }
   }
 
@@ -383,18 +386,17 @@ export class Player {
     const at = this.done + 1;
     const micros = this.map.microsOf(at);
     this.#enterMoves(out, micros, part, span, at);
-    if (!span.underWay && !reload) {
-      return;
-    }
-    const handSince = this.map.microsOf(span.from) - HAND_BEFORE_ENTRY;
-    for (const { note, tick, end } of underWay(span, at)) {
+    const handSince = this.map.microsOf(span.from) - this.tolerances.handBeforeMicros;
+    for (const found of underWay(span, at)) {
+      const { note, tick, end } = found;
+      const due = reload || span.underWay || tick >= span.from;
       const begun = Math.max(tick, span.from);
       const rest = end - at;
-      const soon = micros - this.map.microsOf(begun) <= FORGIVEN_ENTRY;
-      const worthIt = rest >= LEAST_REST && rest * 2 >= end - begun;
+      const soon = micros - this.map.microsOf(begun) <= this.tolerances.entryMicros;
+      const worthIt = rest >= this.tolerances.leastRest && rest * 2 >= end - begun;
       const byHand = !reload && this.voices.attackedByHandSince(handSince, part, note[3]);
-      if ((reload || soon || worthIt) && !byHand) {
-        this.#loopDown(out, micros, part, span, note, tick, end);
+      if (due && (reload || soon || worthIt) && !byHand) {
+        this.#enter(out, micros, part, span, found);
       }
     }
     if (!reload) {
@@ -404,7 +406,7 @@ export class Player {
 
   /** Notes that were due and are over by now, no more than the forgiven time ago, still sound. */
   #makeUpForShortNotes(out, part, span, at, micros, handSince) {
-    const earliest = Math.max(span.from, this.map.lastTickBefore(micros - FORGIVEN_ENTRY) + 1);
+    const earliest = Math.max(span.from, this.map.lastTickBefore(micros - this.tolerances.entryMicros) + 1);
     for (const note of span.notes) {
       for (const tick of occurrences(span, note, earliest - 1, at - 1)) {
         const over = note[2] !== DRONE && tick + note[2] <= at;
@@ -463,10 +465,11 @@ export class Player {
     }
     for (const voice of this.voices.heldByLoops()) {
       const note = spans.get(voice.loop.span)?.get(voice.loop.note);
-      if (!note || note[3] !== voice.pitch) {
+      const end = note && (note[2] === DRONE ? Infinity : voice.loop.tick + note[2]);
+      if (!note || note[3] !== voice.pitch || (this.done !== null && end <= this.done)) {
         this.voices.loopUp(this.pending, now, voice);
       } else {
-        voice.loop.end = note[2] === DRONE ? Infinity : voice.loop.tick + note[2];
+        voice.loop.end = end;
       }
     }
   }
@@ -526,5 +529,5 @@ function underWay(span, at) {
       found.push({ note, tick, end });
     }
   }
-  return found;
+  return found.sort((a, b) => a.tick - b.tick);
 }

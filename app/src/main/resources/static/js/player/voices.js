@@ -17,9 +17,6 @@ export const PEDAL = 128;
 const SUSTAIN = 64;
 const KEYS = 129;
 
-/** A loop attack this soon after a hand attack takes hold without attacking, in microseconds. */
-const SAME_GESTURE = 60_000;
-
 export class Voices {
   constructor() {
     /** @type {Map<number, Voice>} */
@@ -66,10 +63,11 @@ export class Voices {
    * @param {boolean} tied whether it sounds on where it sounds already
    * @param {boolean} struck whether the sound dies by itself, as a drum's: then a hand's stroke just
    *   before is the same gesture even though the key is up again
+   * @param {number} sameGestureMicros this soon after a hand attack it takes hold without attacking
    */
-  loopDown(out, micros, part, pitch, velocity, hold, tied, struck) {
+  loopDown(out, micros, part, pitch, velocity, hold, tied, struck, sameGestureMicros) {
     const voice = this.#voice(part, pitch);
-    const byHand = micros - (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) <= SAME_GESTURE;
+    const byHand = micros - (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) <= sameGestureMicros;
     if (voice && (byHand || tied || pitch === PEDAL)) {
       voice.loop = hold;
       return;
@@ -100,6 +98,16 @@ export class Voices {
   /** @returns {boolean} whether a pitch was attacked by hand at an instant or later */
   attackedByHandSince(micros, part, pitch) {
     return (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) >= micros;
+  }
+
+  /** @returns {LoopHold | null | undefined} the loop's hold on a pitch */
+  holdOf(part, pitch) {
+    return this.#voice(part, pitch)?.loop;
+  }
+
+  /** A loop takes hold of a voice that sounds. */
+  takeOver(part, pitch, hold) {
+    this.#voice(part, pitch).loop = hold;
   }
 
   isSounding(part, pitch) {

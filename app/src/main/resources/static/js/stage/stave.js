@@ -172,8 +172,11 @@ function presentOf(part, tick, state) {
 }
 
 /** How long the breather still lasts, in ticks; 0 outside of one. */
-function breatherLeft({ from, breather }, tick, loop) {
-  const place = breather ? (tick - from) % (loop + breather) : 0;
+function breatherLeft({ from, line, breather }, tick, loop) {
+  if (!breather || tick < line) {
+    return breather && tick < from ? from - tick : 0;
+  }
+  const place = (tick - line) % (loop + breather);
   return place >= loop ? loop + breather - place : 0;
 }
 

@@ -119,7 +119,7 @@ class FirstLoopTest {
     double zero = ((Number) page.evaluate("() => zero")).doubleValue();
     double perTick = 60e6 / bpm / 960;
     double[] errors = new double[SIXTEENTHS];
-    List<Note> notes = clip.newest().notes();
+    List<Note> notes = clip.layers().get(clip.layers().size() - 1).notes();
     for (int i = 0; i < SIXTEENTHS; i++) {
       double trueTick = (((Number) ((List<?>) sent.get(i)).get(0)).doubleValue() - zero) / perTick;
       double played = notes.get(i).played();

@@ -7,6 +7,7 @@ import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
 import ancora.core.engine.Command;
 import ancora.core.note.Controller;
@@ -36,6 +37,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -75,7 +77,7 @@ class CommandJsonTest {
         new Command.Sustain("keys", 0, 127),
         new Command.MoveController("keys", 0, Controller.BEND, 16_383),
         new Command.KeyPressure(key, 80),
-        new Command.Undo(),
+        new Command.Undo(true),
         new Command.Redo(),
         new Command.RecordAnew(),
         new Command.Replace(true),
@@ -89,7 +91,9 @@ class CommandJsonTest {
         new Command.CropTakes(PART, CLIP),
         new Command.SpreadTakes(PART, CLIP),
         new Command.Comp(
-            PART, CLIP, List.of(new Command.Stretch(0, 960, 1), new Command.Stretch(960, 3840, 2))),
+            PART, CLIP, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))),
+        new Command.RedrawComp(PART, CLIP, 4, 0, 960, 2),
+        new Command.Stutter(true, 4, false),
         new Command.EraseHeld(true),
         new Command.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, 60)),
         new Command.RepeatOff(),
@@ -151,14 +155,22 @@ class CommandJsonTest {
     assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
     assertThat(commands().map(Object::getClass))
         .containsExactlyInAnyOrderElementsOf(
-            Stream.of(Command.class.getPermittedSubclasses())
-                .flatMap(
-                    type ->
-                        type.isSealed()
-                            ? Stream.of(type.getPermittedSubclasses())
-                            : Stream.of(type))
-                .map(type -> (Class<? extends Object>) type)
-                .toList());
+            kinds(Command.class).map(type -> (Class<? extends Object>) type).toList());
+  }
+
+  private static Stream<Class<?>> kinds(Class<?> type) {
+    return type.isSealed()
+        ? Stream.of(type.getPermittedSubclasses()).flatMap(CommandJsonTest::kinds)
+        : Stream.of(type);
+  }
+
+  /** Journals of before have no word for what has come since. */
+  @Test
+  void whatHasComeLaterIsAsUsualWhereItIsLacking() throws JsonProcessingException {
+    assertThat(CommandJson.read(json.readTree("{\"do\":\"undo\"}")))
+        .isEqualTo(new Command.Undo(false));
+    assertThat(CommandJson.read(json.readTree("{\"do\":\"act\",\"action\":\"UNDO\",\"number\":0}")))
+        .isEqualTo(new Command.Act(Action.UNDO, 0, false));
   }
 
   @ParameterizedTest

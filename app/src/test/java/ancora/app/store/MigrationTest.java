@@ -6,14 +6,16 @@ import ancora.app.House;
 import ancora.app.journal.CoreJson;
 import ancora.core.clip.Clip;
 import ancora.core.engine.Change;
-import ancora.core.engine.Edit;
 import ancora.core.engine.Stage;
+import ancora.core.engine.Step;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -55,22 +57,27 @@ class MigrationTest {
       rows.execute("insert into notes values (1, 7, true, 0, 0, 14, 42, 80, 2000, 2000, 15)");
     }
     Part gone = Part.of(new PartId(9), "Bells", Sound.of(14));
-    Edit edit =
-        new Edit(
+    Step step =
+        new Step(
             "delete a part",
-            List.of(new Change.OfPart(Optional.of(gone), Optional.empty(), 1)),
+            List.of(new Change.OfPart(gone.id(), Optional.of(gone), Optional.empty(), 1)),
             Map.of());
+    // as steps were kept before parts could sound outside
+    ObjectNode old = JsonNodeFactory.instance.objectNode().put("words", step.words());
+    ObjectNode change = old.putArray("changes").addObject().put("of", "part").put("place", 1);
+    change.set("before", ((ObjectNode) CoreJson.write(gone)).without("output"));
+    change.putNull("after");
+    old.putObject("ended");
     Flyway.configure().dataSource(url, "ancora", "").target("4").load().migrate();
     try (Connection connection = DriverManager.getConnection(url, "ancora", "");
         PreparedStatement row =
             connection.prepareStatement("insert into edits values (1, false, 0, ?)")) {
-      // as edits were kept before parts could sound outside
-      row.setString(1, CoreJson.write(edit).toString().replace("\"output\":null,", ""));
+      row.setString(1, old.toString());
       row.execute();
     }
     try (House house = House.open(data)) {
       Stage stage = house.bean(ShowStore.class).find(1).orElseThrow().stage();
-      assertThat(stage.history().done()).containsExactly(edit);
+      assertThat(stage.history().done()).containsExactly(step);
       Show show = stage.show();
       assertThat(show.title()).isEqualTo("Squall");
       assertThat(show.tempo().bpm()).isEqualTo(97.303);
@@ -85,8 +92,8 @@ class MigrationTest {
       assertThat(clip.layers()).hasSize(2);
       assertThat(clip.layers().get(0).notes())
           .containsExactly(Note.of(11, 36, 100, 953, 960, 60), Note.of(12, 38, 90, 1920, 1920, 70));
-      assertThat(clip.peeled().get(0).number()).isEqualTo(4);
-      assertThat(clip.peeled().get(0).notes()).hasSize(1);
+      assertThat(clip.take().off().get(0).number()).isEqualTo(4);
+      assertThat(clip.take().off().get(0).notes()).hasSize(1);
     }
   }
 }

@@ -10,6 +10,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
+import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
@@ -60,13 +61,19 @@ class ShowStoreTest {
     Layer third = new Layer(3, List.of(Note.of(id, 60, 100, -40, 0, 480)));
     Layer peeled = new Layer(4, List.of(Note.of(id + 500, 61, 100, 5, 0, 480)));
     Move bend = new Move(Controller.BEND, 1200, 9000);
+    Take heard =
+        Take.of(
+                2,
+                List.of(
+                    new Layer(1, list, List.of(bend), List.of(), List.of()),
+                    third.withOut(List.of(list.get(0).id()), List.of(1L))))
+            .with(peeled, false)
+            .withName("calm")
+            .withStretches(List.of(new Stretch(960, 8640, 1)));
     return Clip.of(new ClipId(id), "a", new LoopWindow(960, 7680), list)
         .withManner(Manner.DEFAULT.withRing(false).withEntersOn(EntryUnit.HALF_BAR))
-        .withLayers(List.of(new Layer(1, list, List.of(bend)), third))
-        .withPeeled(List.of(peeled))
-        .withTakes(
-            new Take.Head(2, "calm", false),
-            List.of(new Take(Take.Head.FIRST, List.of(third), List.of())));
+        .withTakes(List.of(Take.of(1, List.of(third)), heard))
+        .withHeard(2);
   }
 
   private static Show show() {

@@ -32,6 +32,11 @@ import java.util.function.UnaryOperator;
  */
 public sealed interface Change {
 
+  /** What is otherwise in one show than in another, but for what is no step. */
+  static List<Change> between(Show before, Show after) {
+    return Changes.between(before, after);
+  }
+
   /** The other way round. */
   Change inverse();
 

@@ -20,6 +20,9 @@ public final class Engine {
   /** Commands that arrive later than this after their stamp are refused, in microseconds. */
   public static final long LATEST = 1_000_000;
 
+  /** The version of the rules: a journal sounds the same only under those it was made under. */
+  public static final int RULES = 2;
+
   private Stage stage;
   private long now;
 

@@ -71,11 +71,12 @@ public final class VirtualPlayer {
     plan.ifPresent(
         before ->
             before.parts().forEach(part -> part.spans().forEach(span -> known.add(span.id()))));
+    long ended = tickAt(now);
     plan = Optional.of(next);
     if (next.map().isEmpty()) {
-      voices.letGo(done.orElse(0), now, hold -> true);
+      voices.letGo(ended, now, hold -> true);
       if (rolled) {
-        movements.releaseAll(done.orElse(0), now);
+        movements.releaseAll(ended, now);
       }
       repeated.clear();
       done = OptionalLong.empty();
@@ -100,7 +101,7 @@ public final class VirtualPlayer {
                   part.spans().stream()
                       .filter(span -> span.until() > done.getAsLong())
                       .forEach(span -> left.remove(span.id())));
-      voices.retime(done.getAsLong(), now, hold -> anew(next, hold));
+      voices.retime(tickAt(now), now, hold -> anew(next, hold).filter(this::isToEnd));
     }
   }
 
@@ -305,7 +306,10 @@ public final class VirtualPlayer {
   private void loopDown(
       PartPlan part, Span span, PlannedNote note, long at, long attack, long end, TempoMap map) {
     boolean drone = note.length() == PlannedNote.DRONE;
+    Hold hold = new Hold(span, note.id(), attack, end);
     if (drone && voices.isHeldBy(part.part(), note.pitch(), note.id())) {
+      // a key that is held goes round: once it is up, its length counts from here
+      voices.takeOver(part.part(), note.pitch(), hold);
       return;
     }
     voices.loopDown(
@@ -313,7 +317,7 @@ public final class VirtualPlayer {
         micros(at, map),
         part.part(),
         note,
-        new Hold(span, note.id(), attack, end),
+        hold,
         part.sound().drums(),
         tolerances().sameGestureMicros());
   }
@@ -325,9 +329,18 @@ public final class VirtualPlayer {
       return;
     }
     for (UnderWay found : underWay(span, span.from())) {
-      if (!voices.isSounding(part.part(), found.note().pitch())) {
-        loopDown(part, span, found.note(), span.from(), found.tick(), found.end(), map);
-      }
+      enter(part, span, found, span.from(), map);
+    }
+  }
+
+  /** What is under way is attacked with its rest; a pitch that sounds sounds on to the new end. */
+  private void enter(PartPlan part, Span span, UnderWay found, long at, TempoMap map) {
+    PlannedNote note = found.note();
+    if (voices.isSounding(part.part(), note.pitch())) {
+      voices.takeOver(
+          part.part(), note.pitch(), new Hold(span, note.id(), found.tick(), found.end()));
+    } else {
+      loopDown(part, span, note, at, found.tick(), found.end(), map);
     }
   }
 
@@ -337,9 +350,6 @@ public final class VirtualPlayer {
     Span span = entry.span();
     long at = done.orElseThrow() + 1;
     enterMoves(part, span, at, map);
-    if (!span.underWay()) {
-      return;
-    }
     double handSince = map.microsOf(span.from()) - tolerances().handBeforeMicros();
     for (UnderWay found : underWay(span, at)) {
       long begun = Math.max(found.tick(), span.from());
@@ -347,9 +357,11 @@ public final class VirtualPlayer {
       boolean soon = map.microsOf(at) - map.microsOf(begun) <= tolerances().entryMicros();
       boolean worthIt =
           found.end() == Ticks.OPEN || rest >= tolerances().leastRest() && rest * 2 >= found.end() - begun;
-      if ((soon || worthIt)
+      boolean due = span.underWay() || found.tick() >= span.from();
+      if (due
+          && (soon || worthIt)
           && !voices.attackedByHandSince(handSince, part.part(), found.note().pitch())) {
-        loopDown(part, span, found.note(), at, found.tick(), found.end(), map);
+        enter(part, span, found, at, map);
       }
     }
     for (PlannedNote note : span.notes()) {
@@ -386,6 +398,11 @@ public final class VirtualPlayer {
     for (long end : voices.endsUpTo(tick)) {
       voices.letGo(end, micros(end, map), hold -> hold.end() == end);
     }
+  }
+
+  /** Whether a hold goes on: one whose end has been moved into the past ends at once. */
+  private boolean isToEnd(Hold hold) {
+    return hold.end() > done.orElse(Long.MIN_VALUE);
   }
 
   private Tolerances tolerances() {
@@ -435,6 +452,7 @@ public final class VirtualPlayer {
         found.add(new UnderWay(note, tick, end));
       }
     }
+    found.sort(Comparator.comparingLong(UnderWay::tick));
     return found;
   }
 
