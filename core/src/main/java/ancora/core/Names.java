@@ -1,6 +1,5 @@
 package ancora.core;
 
-
 /** What a show or a part may be called. */
 public final class Names {
 

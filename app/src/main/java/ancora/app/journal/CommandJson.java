@@ -58,9 +58,7 @@ public final class CommandJson {
           .put("punchGoesOn", false);
 
   private static final Map<String, Form> FORMS =
-      kinds(Command.class)
-          .map(Form::of)
-          .collect(Collectors.toMap(Form::name, Function.identity()));
+      kinds(Command.class).map(Form::of).collect(Collectors.toMap(Form::name, Function.identity()));
 
   private CommandJson() {}
 

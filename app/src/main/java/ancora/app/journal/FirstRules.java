@@ -99,9 +99,7 @@ public final class FirstRules {
     ArrayNode brought = JSON.arrayNode();
     for (JsonNode node : layers == null ? JSON.arrayNode() : layers) {
       ObjectNode layer = layer((ObjectNode) node);
-      layer
-          .path("moves")
-          .forEach(move -> ((ObjectNode) move).put("id", nextMove[0]++));
+      layer.path("moves").forEach(move -> ((ObjectNode) move).put("id", nextMove[0]++));
       nextLayer[0] = Math.max(nextLayer[0], layer.path("number").asInt() + 1);
       brought.add(layer);
     }
@@ -178,7 +176,6 @@ public final class FirstRules {
   }
 
   private static Show ofForm(JsonNode change, String when) {
-    return Show.named("Show")
-        .withForm(List.of(CoreJson.read(change.get(when), Section[].class)));
+    return Show.named("Show").withForm(List.of(CoreJson.read(change.get(when), Section[].class)));
   }
 }

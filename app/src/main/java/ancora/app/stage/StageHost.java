@@ -267,7 +267,13 @@ final class StageHost {
       lastOfEachClient.put(client, number);
       journal.append(
           new JournalRow(
-              showId, seq, stamp, now, client, number, CommandJson.write(command).toString(),
+              showId,
+              seq,
+              stamp,
+              now,
+              client,
+              number,
+              CommandJson.write(command).toString(),
               Engine.RULES),
           written,
           sentence -> tellAll(message("error", sentence)));

@@ -106,7 +106,9 @@ final class StateJson {
   /** What hands are made to do: erase on which part, repeat on which grid. */
   private static ObjectNode hands(Stage stage) {
     ObjectNode hands = JSON.objectNode();
-    stage.hands().erase().ifPresent(erase -> hands.put("erase", erase.part().value()));
+    stage.hands().erases().stream()
+        .findFirst()
+        .ifPresent(erase -> hands.put("erase", erase.part().value()));
     stage.hands().repeat().ifPresent(repeat -> hands.set("repeat", CoreJson.write(repeat)));
     return hands;
   }

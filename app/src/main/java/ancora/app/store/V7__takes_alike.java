@@ -39,8 +39,7 @@ class V7__takes_alike extends BaseJavaMigration {
       Connection connection, String table, String column, UnaryOperator<String> change)
       throws SQLException {
     try (Statement select = connection.createStatement();
-        ResultSet rows =
-            select.executeQuery("select _rowid_, " + column + " from " + table);
+        ResultSet rows = select.executeQuery("select _rowid_, " + column + " from " + table);
         PreparedStatement update =
             connection.prepareStatement(
                 "update " + table + " set " + column + " = ? where _rowid_ = ?")) {

@@ -52,7 +52,8 @@ class OldDataTest {
     String url = "jdbc:h2:file:" + data.resolve("ancora").toAbsolutePath();
     try (Connection connection = DriverManager.getConnection(url, "ancora", "");
         Statement statement = connection.createStatement()) {
-      try (ResultSet rows = statement.executeQuery("select id, body from clips where show_id = 1")) {
+      try (ResultSet rows =
+          statement.executeQuery("select id, body from clips where show_id = 1")) {
         while (rows.next()) {
           clips.put(rows.getInt(1), JSON.readTree(rows.getString(2)));
         }
@@ -92,8 +93,7 @@ class OldDataTest {
           assertThat(clip.takes()).hasSize(1 + old.get("others").size());
           assertThat(clip.take().number()).isEqualTo(old.path("take").path("number").asInt());
           assertThat(clip.take().off()).hasSize(old.get("peeled").size());
-          assertThat(clip.moves().count())
-              .isEqualTo(old.findValues("moves").get(0).size());
+          assertThat(clip.moves().count()).isEqualTo(old.findValues("moves").get(0).size());
           assertThat(planned(stage, part, clip)).isEqualTo(sounded(old));
         }
       }

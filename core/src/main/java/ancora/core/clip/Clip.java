@@ -115,23 +115,19 @@ public record Clip(
   }
 
   public Clip withLetter(String newLetter) {
-    return new Clip(
-        id, newLetter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
+    return new Clip(id, newLetter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   public Clip withName(String newName) {
-    return new Clip(
-        id, letter, newName, window, unit, recordedAt, manner, takes, heard, nextTake);
+    return new Clip(id, letter, newName, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   public Clip withWindow(LoopWindow newWindow) {
-    return new Clip(
-        id, letter, name, newWindow, unit, recordedAt, manner, takes, heard, nextTake);
+    return new Clip(id, letter, name, newWindow, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   public Clip withManner(Manner newManner) {
-    return new Clip(
-        id, letter, name, window, unit, recordedAt, newManner, takes, heard, nextTake);
+    return new Clip(id, letter, name, window, unit, recordedAt, newManner, takes, heard, nextTake);
   }
 
   /** This clip with other takes; of those that were heard, only those count that are there. */
@@ -160,14 +156,12 @@ public record Clip(
 
   /** This clip under another id. */
   public Clip withId(ClipId newId) {
-    return new Clip(
-        newId, letter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
+    return new Clip(newId, letter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   /** This clip as it was recorded at a tick, in some unit of length. */
   public Clip withRecorded(long tick, EntryUnit lengthUnit) {
-    return new Clip(
-        id, letter, name, window, lengthUnit, tick, manner, takes, heard, nextTake);
+    return new Clip(id, letter, name, window, lengthUnit, tick, manner, takes, heard, nextTake);
   }
 
   /** This clip with another of its takes heard; refuses one that it does not have. */
@@ -194,8 +188,7 @@ public record Clip(
 
   /** This clip with one of its takes changed. */
   public Clip mapTake(int number, UnaryOperator<Take> change) {
-    return withTakes(
-        takes.stream().map(t -> t.number() == number ? change.apply(t) : t).toList());
+    return withTakes(takes.stream().map(t -> t.number() == number ? change.apply(t) : t).toList());
   }
 
   /** This clip with the take that is heard changed. */
@@ -238,9 +231,7 @@ public record Clip(
             take.holds(noteId)
                 ? take.mapLayers(
                         layer ->
-                            layer.holds(noteId)
-                                ? layer.where(note -> note.id() != noteId)
-                                : layer)
+                            layer.holds(noteId) ? layer.where(note -> note.id() != noteId) : layer)
                     .withoutEmptyLayers()
                 : take);
   }

@@ -32,8 +32,7 @@ public final class Comp {
     Refusal.unless(
         copying.notes.stream().anyMatch(note -> !note.isPedal()),
         "There are no notes in these stretches.");
-    Layer layer =
-        new Layer(1, cut(copying.notes), copying.moves, List.of(), List.of());
+    Layer layer = new Layer(1, cut(copying.notes), copying.moves, List.of(), List.of());
     return Take.of(clip.nextTake(), List.of(layer)).withName("comp").withStretches(covering);
   }
 
@@ -115,9 +114,7 @@ public final class Comp {
       Long later = same != null && same > note.meant() ? same : next.get(note.pitch());
       cut.put(
           note.id(),
-          later == null
-              ? note
-              : note.withLength(Math.min(note.length(), later - note.meant())));
+          later == null ? note : note.withLength(Math.min(note.length(), later - note.meant())));
       if (same == null || same != note.meant()) {
         if (same != null) {
           next.put(note.pitch(), same);

@@ -3,7 +3,9 @@ package ancora.core.clip;
 import ancora.core.note.Note;
 import java.util.Optional;
 
-/** The sustain pedal's line: spans that are cut at the edges of what is replaced or put together. */
+/**
+ * The sustain pedal's line: spans that are cut at the edges of what is replaced or put together.
+ */
 public final class Pedal {
 
   private Pedal() {}

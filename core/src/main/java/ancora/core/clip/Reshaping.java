@@ -165,9 +165,7 @@ public sealed interface Reshaping {
     }
 
     private Note shifted(Note note, LoopWindow window) {
-      return window.contains(note.meant())
-          ? note.meantAt(window.wrap(note.meant() + ticks))
-          : note;
+      return window.contains(note.meant()) ? note.meantAt(window.wrap(note.meant() + ticks)) : note;
     }
 
     private Move shifted(Move move, LoopWindow window) {

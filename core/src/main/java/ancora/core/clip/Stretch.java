@@ -44,8 +44,7 @@ public record Stretch(long from, long to, int take) {
     List<Stretch> next = new ArrayList<>();
     for (Stretch stretch : stretches) {
       if (stretch.from() < drawn.from()) {
-        next.add(
-            new Stretch(stretch.from(), Math.min(stretch.to(), drawn.from()), stretch.take()));
+        next.add(new Stretch(stretch.from(), Math.min(stretch.to(), drawn.from()), stretch.take()));
       }
       if (stretch.to() > drawn.to()) {
         next.add(new Stretch(Math.max(stretch.from(), drawn.to()), stretch.to(), stretch.take()));

@@ -262,8 +262,7 @@ public record Take(
     return next;
   }
 
-  private static List<Layer> mapped(
-      List<Layer> in, int layerNumber, UnaryOperator<Layer> change) {
+  private static List<Layer> mapped(List<Layer> in, int layerNumber, UnaryOperator<Layer> change) {
     List<Layer> next = new ArrayList<>(in);
     next.replaceAll(layer -> layer.number() == layerNumber ? change.apply(layer) : layer);
     return next;

@@ -1,9 +1,9 @@
 package ancora.core.control;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.control.Assignment.Gesture;
 import ancora.core.control.Control.Kind;
-import ancora.core.Names;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;

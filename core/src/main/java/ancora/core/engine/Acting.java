@@ -49,12 +49,10 @@ final class Acting {
       case HAND_OFF -> new Command.HandOff();
       case KEEP -> new Command.Keep(false, false);
       case REPLACE -> new Command.Replace(!isOn(stage, Way.REPLACE, stamp));
-      case ERASE -> new Command.EraseHeld(stage.hands().erase().isEmpty());
+      case ERASE -> new Command.EraseHeld(!stage.hands().isErasing());
       case TAKES -> new Command.Takes(!isOn(stage, Way.TAKES, stamp));
       case PUNCH ->
-          isOn(stage, Way.PUNCH, stamp)
-              ? new Command.PunchOff()
-              : new Command.PunchHere();
+          isOn(stage, Way.PUNCH, stamp) ? new Command.PunchOff() : new Command.PunchHere();
       case BREATHER -> breather(stage.show().recording());
       case NOTE_REPEAT ->
           stage.hands().repeat().isPresent() ? new Command.RepeatOff() : repeat(stage, number);

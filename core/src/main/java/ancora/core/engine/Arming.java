@@ -34,8 +34,8 @@ final class Arming {
       return MainPress.closed(stage, part, moment);
     }
     Stage next = stage;
-    if (stage.hands().erase().filter(e -> e.part().equals(part)).isPresent()) {
-      next = Erasing.end(next, Recordings.tick(stage, moment));
+    if (stage.hands().eraseOn(part).isPresent()) {
+      next = Erasing.end(next, part, Recordings.tick(stage, moment));
     }
     return next.on(part).open().isPresent()
         ? Recordings.end(next, part, Recordings.offTick(next, part, moment))
@@ -80,7 +80,7 @@ final class Arming {
   }
 
   private static boolean isRecording(Stage stage) {
-    return stage.hands().erase().isPresent()
+    return stage.hands().isErasing()
         || stage.transport() instanceof Transport.AwaitingFirstNote
         || stage.partStages().values().stream()
             .anyMatch(on -> on.first().isPresent() || on.open().isPresent());

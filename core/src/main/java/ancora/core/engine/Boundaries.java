@@ -2,10 +2,13 @@ package ancora.core.engine;
 
 import ancora.core.clip.Clip;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -61,8 +64,7 @@ final class Boundaries {
       PartStage on = stage.on(id);
       on.first().ifPresent(first -> addFirst(dues, stage, id, on, first));
       on.open().ifPresent(recording -> addRecording(dues, stage, id));
-      on.change()
-          .ifPresent(change -> dues.add(new Due(change.at(), 2, s -> reshape(s, id))));
+      on.change().ifPresent(change -> dues.add(new Due(change.at(), 2, s -> reshape(s, id))));
       on.hears().ifPresent(hears -> dues.add(new Due(hears.at(), 2, s -> Taking.enter(s, id))));
       on.cue().ifPresent(cue -> dues.add(new Due(cue.at(), 3, s -> enter(s, id, cue))));
     }
@@ -95,6 +97,11 @@ final class Boundaries {
                         Recordings.endOf(stage, part, lap),
                         0,
                         s -> Recordings.endLap(s, part, lap.begin()))));
+    LoopRecording recording = stage.on(part).open().get();
+    if (recording.way() == Way.REPLACE && !recording.hasLapAt(recording.line())) {
+      // what it has taken out by then is known only when time has come to that line
+      dues.add(new Due(recording.line(), 0, s -> Recordings.reachLine(s, part, recording.line())));
+    }
     Recordings.ownEnd(stage, part)
         .ifPresent(end -> dues.add(new Due(end, 1, s -> Recordings.end(s, part, end))));
   }
@@ -102,7 +109,7 @@ final class Boundaries {
   private static void addFirst(
       List<Due> dues, Stage stage, PartId part, PartStage on, FirstRecording first) {
     if (on.vamp().isPresent()) {
-      dues.add(new Due(first.start(), 3, s -> leave(s, part, first.start())));
+      dues.add(new Due(first.start(), 3, s -> giveWay(s, part, first.start())));
     }
     if (first.isClosing()) {
       dues.add(new Due(first.until(), 0, s -> FirstRecordings.close(s, part, false, false)));
@@ -116,6 +123,14 @@ final class Boundaries {
             end - bar,
             0,
             s -> s.mapOn(part, p -> p.withFirst(p.first().orElseThrow().withSet(end)))));
+  }
+
+  /** What vamps is over where a recording begins; what was played since is the recording's. */
+  private static Stage giveWay(Stage stage, PartId part, long start) {
+    double micros = stage.map().orElseThrow().microsOf(start);
+    long at = Ticks.round(micros);
+    return NoteTaking.takeFromHindsight(
+        leave(stage, part, start), part, micros, new Moment(at, at, at));
   }
 
   /** What vamps is over at a tick. */
@@ -164,9 +179,7 @@ final class Boundaries {
     Clip changed = change.of(clip, stage.show().nextId());
     Stage cut =
         Recordings.isShort(stage, changed)
-            ? bare.on(part).open().isPresent()
-                ? Recordings.end(bare, part, change.at())
-                : bare
+            ? bare.on(part).open().isPresent() ? Recordings.end(bare, part, change.at()) : bare
             : Recordings.cut(bare, part, change.at());
     Clip now = cut.clip(part, vamp.clip());
     Clip reshaped = change.of(now, cut.show().nextId());

@@ -142,8 +142,7 @@ public sealed interface Change {
    * @param before as they were
    * @param after as they are
    */
-  record OfTraits(PartId part, ClipId clip, ClipTraits before, ClipTraits after)
-      implements Change {
+  record OfTraits(PartId part, ClipId clip, ClipTraits before, ClipTraits after) implements Change {
     @Override
     public Change inverse() {
       return new OfTraits(part, clip, after, before);
@@ -240,11 +239,7 @@ public sealed interface Change {
 
     /** Whether a layer is on, and what of it has changed. */
     public record Content(
-        boolean on,
-        List<Note> notes,
-        List<Move> moves,
-        List<Long> notesOut,
-        List<Long> movesOut) {
+        boolean on, List<Note> notes, List<Move> moves, List<Long> notesOut, List<Long> movesOut) {
 
       static final Content ON = new Content(true, List.of(), List.of(), List.of(), List.of());
       static final Content OFF = new Content(false, List.of(), List.of(), List.of(), List.of());
@@ -357,8 +352,7 @@ public sealed interface Change {
    * @param after as it is; empty if it has gone
    * @param place its place in the form, from 0
    */
-  record OfSection(
-      SectionId section, Optional<Section> before, Optional<Section> after, int place)
+  record OfSection(SectionId section, Optional<Section> before, Optional<Section> after, int place)
       implements Change {
     @Override
     public Change inverse() {
@@ -436,9 +430,7 @@ public sealed interface Change {
 
   private static Show mapClip(Show show, PartId part, ClipId clip, UnaryOperator<Clip> change) {
     boolean there = has(show, part) && show.part(part).clip(clip).isPresent();
-    return there
-        ? show.mapPart(part, p -> p.withClip(change.apply(p.clipOf(clip))))
-        : show;
+    return there ? show.mapPart(part, p -> p.withClip(change.apply(p.clipOf(clip)))) : show;
   }
 
   private static <T> T pick(T now, T before, T after) {

@@ -7,8 +7,6 @@ import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
 import ancora.core.engine.Change.OfLayer.Content;
 import ancora.core.engine.Change.OfTakeTraits.Traits;
-import ancora.core.note.Move;
-import ancora.core.note.Note;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;

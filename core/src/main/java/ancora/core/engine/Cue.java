@@ -72,18 +72,15 @@ public record Cue(
   }
 
   Cue withReplaced(Optional<Cue> before) {
-    return new Cue(
-        at, boundary, clip, phase, entry, by, byItself, closes, before.map(Cue::alone));
+    return new Cue(at, boundary, clip, phase, entry, by, byItself, closes, before.map(Cue::alone));
   }
 
   Cue withClip(ClipId other) {
-    return new Cue(
-        at, boundary, Optional.of(other), phase, entry, by, byItself, closes, replaced);
+    return new Cue(at, boundary, Optional.of(other), phase, entry, by, byItself, closes, replaced);
   }
 
   private Cue alone() {
-    return new Cue(
-        at, boundary, clip, phase, entry, by, byItself, closes, Optional.empty());
+    return new Cue(at, boundary, clip, phase, entry, by, byItself, closes, Optional.empty());
   }
 
   /** What is still to come after a tick, of what it replaced. */

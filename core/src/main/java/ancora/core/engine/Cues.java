@@ -143,8 +143,7 @@ final class Cues {
    *
    * @param clip what enters; empty for tacet
    */
-  static Result set(
-      Stage stage, PartId part, Optional<Clip> clip, long boundary, Moment moment) {
+  static Result set(Stage stage, PartId part, Optional<Clip> clip, long boundary, Moment moment) {
     PartStage on = stage.on(part);
     if (on.first().isPresent()) {
       FirstRecording first = on.first().get();
@@ -168,9 +167,7 @@ final class Cues {
     boolean both = before.filter(b -> b.byItself() && b.at() < cue.at()).isPresent();
     return stage.mapOn(
         part,
-        p ->
-            p.withCue(
-                Optional.of(both ? before.get().withReplaced(Optional.of(cue)) : cue)));
+        p -> p.withCue(Optional.of(both ? before.get().withReplaced(Optional.of(cue)) : cue)));
   }
 
   private static Result afterClosing(
@@ -202,8 +199,7 @@ final class Cues {
 
   /** A clip that is cued has another window: it enters where that falls on the bar now. */
   static Stage recued(Stage stage, PartId part, ClipId id, Moment moment) {
-    Optional<Cue> cue =
-        stage.on(part).cue().filter(c -> c.clip().equals(Optional.of(id)));
+    Optional<Cue> cue = stage.on(part).cue().filter(c -> c.clip().equals(Optional.of(id)));
     if (cue.isEmpty() || stage.map().isEmpty()) {
       return stage;
     }
@@ -267,9 +263,7 @@ final class Cues {
             .filter(left -> left.until() == on.vamp().orElseThrow().from())
             .filter(left -> stage.show().part(part).clip(left.vamp().clip()).isPresent());
     Cue cue =
-        back.map(
-                left ->
-                    Cue.of(at, at, left.vamp().clip(), left.vamp().phase(), Vamp.Entry.PLAIN))
+        back.map(left -> Cue.of(at, at, left.vamp().clip(), left.vamp().phase(), Vamp.Entry.PLAIN))
             .orElse(Cue.tacet(at));
     return Result.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));
   }

@@ -122,14 +122,12 @@ final class Effects {
     for (int i = was.layers().size() - 1; i >= 0; i--) {
       Layer layer = was.layers().get(i);
       if (!is.take().isOn(layer.number())) {
-        effects.add(
-            new Effect.TakesOff(part, is.id(), layer.number(), layer.notes().size()));
+        effects.add(new Effect.TakesOff(part, is.id(), layer.number(), layer.notes().size()));
       }
     }
     for (Layer layer : is.layers()) {
       if (!was.take().isOn(layer.number())) {
-        effects.add(
-            new Effect.PutsBack(part, is.id(), layer.number(), layer.notes().size()));
+        effects.add(new Effect.PutsBack(part, is.id(), layer.number(), layer.notes().size()));
       }
     }
     if (effects.size() == before) {
@@ -143,8 +141,7 @@ final class Effects {
     if (!was.change().equals(is.change()) && is.vamp().isPresent()) {
       effects.add(
           is.change()
-              .<Effect>map(
-                  change -> new Effect.Reshapes(part, is.vamp().get().clip(), change.at()))
+              .<Effect>map(change -> new Effect.Reshapes(part, is.vamp().get().clip(), change.at()))
               .orElse(new Effect.CallsOff(part)));
     }
     if (!was.hears().equals(is.hears()) && is.vamp().isPresent()) {
@@ -192,7 +189,10 @@ final class Effects {
     if (old.isPresent() && now.isEmpty() && is.vamp().equals(was.vamp())) {
       effects.add(new Effect.DropsRecording(part));
     }
-    if (now.isPresent() && now.get().isAskedToClose() && !old.equals(now) && closes(old, now.get())) {
+    if (now.isPresent()
+        && now.get().isAskedToClose()
+        && !old.equals(now)
+        && closes(old, now.get())) {
       effects.add(new Effect.Closes(part, now.get().until()));
     }
     boolean asked = old.filter(FirstRecording::isAskedToClose).isPresent();
@@ -225,8 +225,8 @@ final class Effects {
   }
 
   private void addHands() {
-    boolean erased = before.hands().erase().isPresent();
-    if (erased != after.hands().erase().isPresent()) {
+    boolean erased = before.hands().isErasing();
+    if (erased != after.hands().isErasing()) {
       effects.add(new Effect.Erases(!erased));
     }
     if (!before.hands().repeat().equals(after.hands().repeat())) {

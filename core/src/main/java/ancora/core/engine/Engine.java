@@ -80,8 +80,7 @@ public final class Engine {
   private static Result applied(Stage stage, Command meant, Moment moment) {
     Result result = Rules.apply(stage, meant, moment);
     Stage next = result.stage();
-    boolean stays =
-        meant instanceof Command.Playing || next.firstPress() != stage.firstPress();
+    boolean stays = meant instanceof Command.Playing || next.firstPress() != stage.firstPress();
     return new Result(
         Arming.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
   }

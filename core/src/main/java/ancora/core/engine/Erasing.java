@@ -19,23 +19,27 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /**
- * Held erase (rule 9): pitches held with it are taken out of the loop as they pass, as long as their
- * keys are down. It never touches the pedal.
+ * Held erase (rule 9): pitches held with it are taken out of the loop as they pass, as long as
+ * their keys are down. It never touches the pedal.
  */
 final class Erasing {
 
   private Erasing() {}
 
-  static Stage set(Stage stage, boolean on, Moment moment) {
+  static Result set(Stage stage, boolean on, Moment moment) {
     if (!on) {
-      return stage.hands().erase().isPresent()
-          ? end(stage, Recordings.tick(stage, moment))
-          : stage;
+      Stage next = stage;
+      for (Erase erase : stage.hands().erases()) {
+        next = end(next, erase.part(), Recordings.tick(stage, moment));
+      }
+      return Result.to(next);
     }
-    if (stage.hands().erase().isPresent()) {
-      return stage;
-    }
-    PartId part = stage.armedPart();
+    return stage.hands().isErasing()
+        ? Result.to(stage)
+        : Together.each(stage, (s, part) -> begin(s, part, moment));
+  }
+
+  private static Stage begin(Stage stage, PartId part, Moment moment) {
     Clip clip = Recordings.soundingClip(stage, part);
     Refusal.unless(
         stage.on(part).open().map(r -> r.way() == Way.ADD).orElse(true),
@@ -45,30 +49,36 @@ final class Erasing {
         new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
     for (HeldKey key : stage.heldKeys()) {
       boolean erases = key.part().equals(part) && !key.key().isPedal();
-      erase = erases ? erase.down(key.pitch(), Math.max(tick, 0)) : erase;
+      erase = erases ? erase.down(key.pitch(), tick) : erase;
     }
     Stage cut = Recordings.cut(stage, part, tick);
-    Stage held = cut.withHands(cut.hands().withErase(Optional.of(erase)));
-    return passTo(held, moment.over(stage.map().orElseThrow()));
+    List<Erase> erases = new ArrayList<>(cut.hands().erases());
+    erases.add(erase);
+    return passTo(
+        cut.withHands(cut.hands().withErases(erases)),
+        moment.over(stage.map().orElseThrow()));
   }
 
   /** A key of a pitch goes down. */
-  static Stage down(Stage stage, int pitch, long tick) {
-    return withErase(stage, erase -> erase.down(pitch, tick));
+  static Stage down(Stage stage, PartId part, int pitch, long tick) {
+    return stage.withHands(stage.hands().mapErase(part, erase -> erase.down(pitch, tick)));
   }
 
   /** A key of a pitch came up, however late that is known: what was taken out since is back. */
-  static Stage up(Stage stage, int pitch, long tick) {
-    Stage up = withErase(stage, erase -> erase.up(pitch, tick));
-    return backed(up, up.hands().erase().orElseThrow());
-  }
-
-  private static Stage withErase(Stage stage, UnaryOperator<Erase> change) {
-    return stage.withHands(stage.hands().withErase(stage.hands().erase().map(change)));
+  static Stage up(Stage stage, PartId part, int pitch, long tick) {
+    Stage up = stage.withHands(stage.hands().mapErase(part, erase -> erase.up(pitch, tick)));
+    return backed(up, up.hands().eraseOn(part).orElseThrow());
   }
 
   static Stage passTo(Stage stage, long tick) {
-    Erase erase = stage.hands().erase().orElseThrow();
+    Stage next = stage;
+    for (Erase erase : stage.hands().erases()) {
+      next = passTo(next, erase, tick);
+    }
+    return next;
+  }
+
+  private static Stage passTo(Stage stage, Erase erase, long tick) {
     Optional<Vamp> vamp = vampOf(stage, erase);
     Optional<Take> take = takeOf(stage, erase);
     if (vamp.isEmpty() || take.isEmpty()) {
@@ -106,11 +116,9 @@ final class Erasing {
                 (begins ? t.begun() : t)
                     .mapLayer(
                         number,
-                        layer ->
-                            layer.takingOut(
-                                Recordings.ids(out, Kind.NOTE_OUT), List.of())));
+                        layer -> layer.takingOut(Recordings.ids(out, Kind.NOTE_OUT), List.of())));
     return next.withHands(
-        next.hands().withErase(Optional.of(erase.withLayer(number).withOut(all))));
+        next.hands().mapErase(erase.part(), e -> e.withLayer(number).withOut(all)));
   }
 
   /**
@@ -123,8 +131,7 @@ final class Erasing {
         .filter(stroke -> stroke.pitch() == note.pitch())
         .mapToLong(
             stroke -> {
-              long from =
-                  Math.max(Math.max(stroke.from(), erase.outFrom()), vamp.from());
+              long from = Math.max(Math.max(stroke.from(), erase.outFrom()), vamp.from());
               boolean drone = note.length() >= window.length();
               long at = drone ? from : vamp.tickOf(note.meant(), from, window);
               return at < stroke.until() ? at : Long.MAX_VALUE;
@@ -134,28 +141,23 @@ final class Erasing {
   }
 
   /** Ends a hold of erase, however late that is known; what it has taken out is one layer. */
-  static Stage end(Stage stage, long tick) {
-    Erase erase = stage.hands().erase().orElseThrow().allUp(tick);
+  static Stage end(Stage stage, PartId part, long tick) {
+    Erase erase = stage.hands().eraseOn(part).orElseThrow().allUp(tick);
     Stage back = backed(stage, erase);
-    Erase left = back.hands().erase().orElseThrow();
-    Stage ended = noted(back, left).withHands(back.hands().withErase(Optional.empty()));
-    return Recordings.cut(ended, erase.part(), tick);
+    Erase left = back.hands().eraseOn(part).orElseThrow();
+    Stage ended = noted(back, left).withHands(back.hands().withoutErase(part));
+    return Recordings.cut(ended, part, tick);
   }
 
   /** What a hold has taken out so far is a step; what it takes out from a tick on is another. */
-  static Stage cut(Stage stage, long tick) {
-    Erase erase = stage.hands().erase().orElseThrow();
-    Stage noted = noted(stage, erase);
-    return withErase(noted, e -> e.cut(tick));
+  static Stage cut(Stage stage, PartId part, long tick) {
+    Stage noted = noted(stage, stage.hands().eraseOn(part).orElseThrow());
+    return noted.withHands(noted.hands().mapErase(part, e -> e.cut(tick)));
   }
 
   /** Whether a hold has taken anything out that is no step yet. */
   static boolean isUnderWay(Stage stage, PartId part) {
-    return stage
-        .hands()
-        .erase()
-        .filter(erase -> erase.part().equals(part) && erase.layer() != 0)
-        .isPresent();
+    return stage.hands().eraseOn(part).filter(erase -> erase.layer() != 0).isPresent();
   }
 
   private static Stage noted(Stage stage, Erase erase) {
@@ -176,7 +178,7 @@ final class Erasing {
   private static Stage backed(Stage stage, Erase erase) {
     Optional<Take> take = takeOf(stage, erase);
     if (take.isEmpty()) {
-      return stage.withHands(stage.hands().withErase(Optional.of(erase.withLayer(0))));
+      return stage.withHands(stage.hands().mapErase(erase.part(), e -> erase.withLayer(0)));
     }
     List<Brought> stays = new ArrayList<>();
     List<Long> back = new ArrayList<>();
@@ -196,22 +198,19 @@ final class Erasing {
       }
     }
     Stage next =
-        mapTake(
-            stage,
-            erase,
-            t -> t.mapLayer(erase.layer(), l -> l.puttingBack(back, List.of())));
+        mapTake(stage, erase, t -> t.mapLayer(erase.layer(), l -> l.puttingBack(back, List.of())));
     Erase left = erase.withOut(stays);
     if (stays.isEmpty() && erase.layer() != 0) {
       next = mapTake(next, erase, t -> t.without(erase.layer()));
       left = left.withLayer(0);
     }
-    return next.withHands(next.hands().withErase(Optional.of(left)));
+    Erase kept = left;
+    return next.withHands(next.hands().mapErase(erase.part(), e -> kept));
   }
 
   private static Stage mapTake(Stage stage, Erase erase, UnaryOperator<Take> change) {
     return stage.withClip(
-        erase.part(),
-        stage.clip(erase.part(), erase.clip()).mapTake(erase.take(), change));
+        erase.part(), stage.clip(erase.part(), erase.clip()).mapTake(erase.take(), change));
   }
 
   private static Optional<Vamp> vampOf(Stage stage, Erase erase) {
@@ -219,7 +218,10 @@ final class Erasing {
   }
 
   private static Optional<Take> takeOf(Stage stage, Erase erase) {
-    return stage.show().part(erase.part()).clip(erase.clip()).flatMap(c -> c.findTake(erase.take()));
+    return stage
+        .show()
+        .part(erase.part())
+        .clip(erase.clip())
+        .flatMap(c -> c.findTake(erase.take()));
   }
-
 }

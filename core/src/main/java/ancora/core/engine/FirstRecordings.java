@@ -86,22 +86,15 @@ final class FirstRecordings {
     TempoMap map = stage.map().orElseThrow();
     long start =
         EntryPoint.of(
-            moment.stamp(),
-            settings.entersOn(),
-            settings.forgiveness(),
-            stage.show().meter(),
-            map);
-    double since = Math.min(moment.stamp(), map.microsOf(start));
-    return cue(drop(stage, part), part, start, first.then(), since, moment);
+            moment.stamp(), settings.entersOn(), settings.forgiveness(), stage.show().meter(), map);
+    return cue(drop(stage, part), part, start, first.then(), moment.stamp(), moment);
   }
 
   /** Lets the loop close at a tick; where it is set to, if nothing else is asked for. */
   static Stage withUntil(Stage stage, PartId part, long until, Moment moment) {
     return stage.mapOn(
         part,
-        on ->
-            on.withFirst(
-                on.first().orElseThrow().withUntil(until).withAsked(moment.stamp())));
+        on -> on.withFirst(on.first().orElseThrow().withUntil(until).withAsked(moment.stamp())));
   }
 
   /** Calls a recording off; what was played stays in hindsight. */
@@ -149,8 +142,7 @@ final class FirstRecordings {
         NoteTaking.left(stage, part, closed.left())
             .withClip(part, clip)
             .mapOn(
-                part,
-                p -> p.withFirst(Optional.empty()).withVamp(vamp).withRecording(recording));
+                part, p -> p.withFirst(Optional.empty()).withVamp(vamp).withRecording(recording));
     Stage noted =
         recording.fromNothing() && recording.isOpen()
             ? shelved
@@ -164,11 +156,8 @@ final class FirstRecordings {
     }
     long micros = Ticks.round(stage.map().orElseThrow().microsOf(first.until()));
     Moment line = new Moment(micros, micros, micros);
-    return NoteTaking.takeFromHindsight(noted, part, micros - EARLIEST, line);
+    return NoteTaking.takeFromHindsight(noted, part, micros, line);
   }
-
-  /** Notes that are early for a line come no earlier before it, in microseconds. */
-  private static final double EARLIEST = 1e6;
 
   private static boolean goesRound(FirstRecording first) {
     return first.set() != Ticks.OPEN
@@ -180,15 +169,10 @@ final class FirstRecordings {
   private static Stage roundAgain(Stage stage, PartId part) {
     FirstRecording first = stage.on(part).first().orElseThrow();
     long length = first.until() - first.start();
-    long rest =
-        stage.show().recording().breatherBars() * stage.show().meter().barTicks();
+    long rest = stage.show().recording().breatherBars() * stage.show().meter().barTicks();
     FirstRecording again =
         FirstRecording.cued(
-                first.clip(),
-                first.letter(),
-                first.until() + rest,
-                first.then(),
-                first.asked())
+                first.clip(), first.letter(), first.until() + rest, first.then(), first.asked())
             .withSet(first.until() + rest + length)
             .withRound();
     Stage next =
@@ -196,7 +180,7 @@ final class FirstRecordings {
             .mapOn(part, on -> on.withFirst(again));
     long micros = Ticks.round(stage.map().orElseThrow().microsOf(first.until()));
     Moment line = new Moment(micros, micros, micros);
-    return NoteTaking.takeFromHindsight(next, part, micros - EARLIEST, line);
+    return NoteTaking.takeFromHindsight(next, part, micros, line);
   }
 
   /** The lengths that a loop of this part may have. */

@@ -103,8 +103,7 @@ final class Forms {
       boolean recordsLater =
           byItself && next.on(id).first().filter(f -> f.start() > at).isPresent();
       Stage asIs = next;
-      Stage bare =
-          recordsLater ? next.mapOn(id, on -> on.withFirst(Optional.empty())) : next;
+      Stage bare = recordsLater ? next.mapOn(id, on -> on.withFirst(Optional.empty())) : next;
       Result result =
           Cues.set(bare.mapOn(id, on -> on.withCue(Optional.empty())), id, enters, at, moment);
       next =

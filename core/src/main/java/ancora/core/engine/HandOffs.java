@@ -164,8 +164,7 @@ final class HandOffs {
       boolean begun = Recordings.tick(stage, moment) >= first.start();
       return begun
           ? FirstRecordings.withUntil(
-              stage.mapOn(
-                  part, p -> p.withFirst(first.withThen(AfterClosing.VAMP))),
+              stage.mapOn(part, p -> p.withFirst(first.withThen(AfterClosing.VAMP))),
               part,
               course.finished(),
               moment)

@@ -12,24 +12,25 @@ import java.util.function.UnaryOperator;
  * What hands and feet hold, and what is made of it.
  *
  * @param keys keys that are down, in the order in which they went down
- * @param erase the erasing that goes on
+ * @param erases the erasing that goes on, by part
  * @param repeat how held keys are repeated
  * @param sustained notes whose key is up, and whose end waits for a foot to lift
  * @param handOvers where what is played goes over from one part to the next
  */
 public record Hands(
     List<HeldKey> keys,
-    Optional<Erase> erase,
+    List<Erase> erases,
     Optional<NoteRepeat> repeat,
     List<Sustained> sustained,
     List<HandOver> handOvers) {
 
   /** Nothing is held. */
   public static final Hands FREE =
-      new Hands(List.of(), Optional.empty(), Optional.empty(), List.of(), List.of());
+      new Hands(List.of(), List.of(), Optional.empty(), List.of(), List.of());
 
   public Hands {
     keys = List.copyOf(keys);
+    erases = List.copyOf(erases);
     sustained = List.copyOf(sustained);
     handOvers = List.copyOf(handOvers);
   }
@@ -64,26 +65,46 @@ public record Hands(
   }
 
   Hands withKeys(List<HeldKey> newKeys) {
-    return new Hands(newKeys, erase, repeat, sustained, handOvers);
+    return new Hands(newKeys, erases, repeat, sustained, handOvers);
   }
 
   Hands mapKeys(Predicate<HeldKey> which, UnaryOperator<HeldKey> change) {
     return withKeys(keys.stream().map(key -> which.test(key) ? change.apply(key) : key).toList());
   }
 
-  Hands withErase(Optional<Erase> newErase) {
-    return new Hands(keys, newErase, repeat, sustained, handOvers);
+  /** Whether erase is held. */
+  public boolean isErasing() {
+    return !erases.isEmpty();
+  }
+
+  /** The erasing that goes on on a part. */
+  public Optional<Erase> eraseOn(PartId part) {
+    return erases.stream().filter(erase -> erase.part().equals(part)).findFirst();
+  }
+
+  Hands withErases(List<Erase> newErases) {
+    return new Hands(keys, newErases, repeat, sustained, handOvers);
+  }
+
+  /** These hands with the erasing of a part changed. */
+  Hands mapErase(PartId part, UnaryOperator<Erase> change) {
+    return withErases(
+        erases.stream().map(e -> e.part().equals(part) ? change.apply(e) : e).toList());
+  }
+
+  Hands withoutErase(PartId part) {
+    return withErases(erases.stream().filter(e -> !e.part().equals(part)).toList());
   }
 
   Hands withRepeat(Optional<NoteRepeat> newRepeat) {
-    return new Hands(keys, erase, newRepeat, sustained, handOvers);
+    return new Hands(keys, erases, newRepeat, sustained, handOvers);
   }
 
   Hands withHandOvers(List<HandOver> overs) {
-    return new Hands(keys, erase, repeat, sustained, overs);
+    return new Hands(keys, erases, repeat, sustained, overs);
   }
 
   Hands withSustained(List<Sustained> notes) {
-    return new Hands(keys, erase, repeat, notes, handOvers);
+    return new Hands(keys, erases, repeat, notes, handOvers);
   }
 }

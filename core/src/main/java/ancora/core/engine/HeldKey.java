@@ -46,8 +46,7 @@ public record HeldKey(
   public record Repeated(long noteId, long line) {}
 
   HeldKey withPart(PartId other) {
-    return new HeldKey(
-        key, other, noteId, pitch, velocity, onMicros, erases, nextLine, repeated);
+    return new HeldKey(key, other, noteId, pitch, velocity, onMicros, erases, nextLine, repeated);
   }
 
   HeldKey withVelocity(int newVelocity) {

@@ -48,11 +48,16 @@ public record History(List<Step> done, List<Step> undone) {
     return new History(append(done, undo), undone.subList(0, undone.size() - 1));
   }
 
-  /** This history without steps that are nothing any more. */
-  History without(Predicate<Step> which) {
-    return new History(
-        done.stream().filter(which.negate()).toList(),
-        undone.stream().filter(which.negate()).toList());
+  /** This history without some changes, and without steps that are nothing then. */
+  History without(Predicate<Change> which) {
+    return new History(without(done, which), without(undone, which));
+  }
+
+  private static List<Step> without(List<Step> steps, Predicate<Change> which) {
+    return steps.stream()
+        .map(step -> step.without(which))
+        .filter(step -> !step.isNothing())
+        .toList();
   }
 
   /** What sounded when something was done does not come back after a stop. */

@@ -158,8 +158,7 @@ public final class MainPress {
     };
   }
 
-  private static Stage onto(
-      Stage stage, PartId part, Optional<AfterClosing> then, Moment moment) {
+  private static Stage onto(Stage stage, PartId part, Optional<AfterClosing> then, Moment moment) {
     Way way = then.filter(t -> t == AfterClosing.TAKES).isPresent() ? Way.TAKES : Way.ADD;
     return Recordings.begin(stage, part, way, Optional.empty(), moment);
   }

@@ -4,7 +4,6 @@ import ancora.core.Refusal;
 import ancora.core.clip.LoopWindow;
 import ancora.core.record.LoopRecording.Range;
 import ancora.core.record.Way;
-import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import java.util.Optional;
 

@@ -46,22 +46,32 @@ final class NoteTaking {
     }
     TempoMap map = stage.map().get();
     PartStage on = stage.on(part);
-    if (on.first().isPresent()) {
-      FirstRecording first = on.first().get();
-      if (first.notes().size() >= Clip.MOST_NOTES) {
-        return stage;
-      }
-      Optional<Note> note =
-          first.take(played, stage.show().part(part).inputGrid(), stage.show().meter(), map);
-      if (note.isPresent()) {
-        return recorded(stage, part, played)
-            .mapOn(part, p -> p.withFirst(first.with(note.get())));
-      }
-    }
-    return on.recording()
-        .flatMap(recording -> ontoLoop(stage, part, recording, played, over))
+    Optional<Stage> onto =
+        on.first().filter(first -> isForFirst(stage, part, first, played)).isPresent()
+            ? Optional.empty()
+            : on.recording().flatMap(r -> ontoLoop(stage, part, r, played, over));
+    return onto.or(() -> on.first().flatMap(f -> intoFirst(stage, part, f, played)))
         .map(added -> recorded(added, part, played))
         .orElse(stage);
+  }
+
+  /** Whether a note comes after a first recording's start, or early for it. */
+  private static boolean isForFirst(
+      Stage stage, PartId part, FirstRecording first, Played played) {
+    TempoMap map = stage.map().orElseThrow();
+    InputGrid grid = stage.show().part(part).inputGrid();
+    long early = EarlyNotes.toleranceAtStart(grid, first.start(), stage.show().meter(), map);
+    return map.tickAt(played.onMicros()) >= first.start() - early;
+  }
+
+  private static Optional<Stage> intoFirst(
+      Stage stage, PartId part, FirstRecording first, Played played) {
+    TempoMap map = stage.map().orElseThrow();
+    return first.notes().size() >= Clip.MOST_NOTES
+        ? Optional.empty()
+        : first
+            .take(played, stage.show().part(part).inputGrid(), stage.show().meter(), map)
+            .map(note -> stage.mapOn(part, p -> p.withFirst(first.with(note))));
   }
 
   private static Optional<Stage> ontoLoop(
@@ -112,8 +122,7 @@ final class NoteTaking {
   private static boolean startHas(Clip clip, int pitch, long tolerance) {
     long start = clip.window().start();
     return clip.notes()
-        .anyMatch(
-            n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= start + tolerance);
+        .anyMatch(n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= start + tolerance);
   }
 
   /**
@@ -132,9 +141,7 @@ final class NoteTaking {
   }
 
   static InputGrid gridFor(Stage stage, PartId part, int pitch) {
-    return pitch == Note.PEDAL
-        ? InputGrid.of(Grid.OFF)
-        : stage.show().part(part).inputGrid();
+    return pitch == Note.PEDAL ? InputGrid.of(Grid.OFF) : stage.show().part(part).inputGrid();
   }
 
   private static Stage recorded(Stage stage, PartId part, Played played) {

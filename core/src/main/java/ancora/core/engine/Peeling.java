@@ -51,7 +51,9 @@ final class Peeling {
       }
     }
     return Steps.noted(
-        cut, next, "peel layer " + layer + " of " + Steps.name(stage, part, clip));
+        cut,
+        Recordings.settled(next, moment),
+        "peel layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
   private static Stage takenOff(Stage stage, PartId part, int layer) {
@@ -60,8 +62,7 @@ final class Peeling {
   }
 
   /** The newest layer of another part, if it was played in the same pass as a layer. */
-  private static Optional<Integer> playedWith(
-      Stage stage, PartId part, int layer, PartId other) {
+  private static Optional<Integer> playedWith(Stage stage, PartId part, int layer, PartId other) {
     Optional<Lap> lap = lapOf(stage, part, layer);
     Optional<ClipId> id = stage.on(other).inHand();
     if (lap.isEmpty() || id.isEmpty()) {
@@ -75,8 +76,7 @@ final class Peeling {
             number ->
                 lapOf(stage, other, number)
                     .filter(
-                        l ->
-                            l.begin() >= lap.get().begin() && l.begin() < lap.get().begin() + loop)
+                        l -> l.begin() >= lap.get().begin() && l.begin() < lap.get().begin() + loop)
                     .isPresent());
   }
 
@@ -95,7 +95,7 @@ final class Peeling {
     long tick = Recordings.tick(stage, moment);
     Stage next = stage;
     for (PartId part : Together.of(stage)) {
-      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, tick) : next;
+      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, part, tick) : next;
       next = Recordings.cut(next, part, tick);
     }
     return next;
@@ -115,12 +115,13 @@ final class Peeling {
     for (PartId other : Together.of(stage)) {
       Optional<Integer> last = other.equals(part) ? Optional.empty() : lastOff(cut, other);
       if (last.isPresent() && wentWith(cut, part, layer, other, last.get())) {
-        next =
-            next.withClip(other, clipInHand(next, other).mapHeard(Take::restored));
+        next = next.withClip(other, clipInHand(next, other).mapHeard(Take::restored));
       }
     }
     return Steps.noted(
-        cut, next, "restore layer " + layer + " of " + Steps.name(stage, part, clip));
+        cut,
+        Recordings.settled(next, moment),
+        "restore layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
   private static Optional<Integer> lastOff(Stage stage, PartId part) {
@@ -183,7 +184,10 @@ final class Peeling {
     for (int i = since.size() - 1; i >= 0; i--) {
       next = takenOff(next, part, since.get(i));
     }
-    return Steps.noted(cut, next, "peel all of " + Steps.name(stage, part, clip));
+    return Steps.noted(
+        cut,
+        Recordings.settled(next, moment),
+        "peel all of " + Steps.name(stage, part, clip));
   }
 
   /** Takes the clip off the shelf; one that sounds only on the second press. */

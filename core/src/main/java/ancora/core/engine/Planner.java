@@ -98,8 +98,7 @@ final class Planner {
    * @param clip the clip after it
    * @param vamp where it stands then
    */
-  private record Becoming(
-      long at, boolean rings, UnaryOperator<Clip> clip, Standing vamp) {}
+  private record Becoming(long at, boolean rings, UnaryOperator<Clip> clip, Standing vamp) {}
 
   @FunctionalInterface
   private interface Standing {
@@ -134,19 +133,10 @@ final class Planner {
 
   /** A clip as it sounds up to a tick; while it stutters, in pieces. */
   private static void addSpans(
-      List<Span> spans,
-      Stage stage,
-      Part part,
-      Vamp vamp,
-      Clip clip,
-      long until,
-      boolean letRing) {
+      List<Span> spans, Stage stage, Part part, Vamp vamp, Clip clip, long until, boolean letRing) {
     Map<Long, Silence> silences = Silences.of(stage, part.id(), vamp, clip);
     Optional<Stutter> stutter =
-        stage
-            .on(part.id())
-            .stutter()
-            .filter(s -> s.from() < until && s.until() > vamp.from());
+        stage.on(part.id()).stutter().filter(s -> s.from() < until && s.until() > vamp.from());
     if (stutter.isEmpty()) {
       spans.add(span(stage, part, vamp, clip, until, letRing, silences));
       return;
@@ -312,8 +302,7 @@ final class Planner {
       ClickSpan last = joined.isEmpty() ? null : joined.get(joined.size() - 1);
       if (last != null && span.from() <= last.until()) {
         joined.set(
-            joined.size() - 1,
-            new ClickSpan(last.from(), Math.max(last.until(), span.until())));
+            joined.size() - 1, new ClickSpan(last.from(), Math.max(last.until(), span.until())));
       } else if (span.until() > span.from()) {
         joined.add(span);
       }

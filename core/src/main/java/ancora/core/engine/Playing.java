@@ -9,7 +9,6 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
-import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.Show;
@@ -152,17 +151,11 @@ final class Playing {
   }
 
   private static Stage down(
-      Stage stage,
-      InputKey key,
-      PartId part,
-      int pitch,
-      int velocity,
-      long stamp,
-      Moment moment) {
+      Stage stage, InputKey key, PartId part, int pitch, int velocity, long stamp, Moment moment) {
     long id = stage.show().nextId();
     boolean erases =
         !key.isPedal()
-            && stage.hands().erase().filter(erase -> erase.part().equals(part)).isPresent();
+            && stage.hands().eraseOn(part).isPresent();
     Optional<NoteRepeat> repeat =
         stage.map().isEmpty() || erases || key.isPedal()
             ? Optional.empty()
@@ -183,7 +176,7 @@ final class Playing {
             .mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
     if (erases) {
       return Erasing.down(
-          remembered, pitch, stage.map().map(map -> map.tickAt(stamp)).orElse(0L));
+          remembered, part, pitch, stage.map().map(map -> map.tickAt(stamp)).orElse(0L));
     }
     long over = stage.map().map(moment::over).orElse(0L);
     return played.plain() ? NoteTaking.take(remembered, part, played, over) : remembered;
@@ -220,10 +213,8 @@ final class Playing {
     boolean erased =
         !key.isPedal()
             && stage.map().isPresent()
-            && stage.hands().erase().filter(e -> e.part().equals(down.part())).isPresent();
-    return erased
-        ? Erasing.up(released, down.pitch(), stage.map().get().tickAt(stamp))
-        : released;
+            && stage.hands().eraseOn(down.part()).isPresent();
+    return erased ? Erasing.up(released, down.part(), down.pitch(), stage.map().get().tickAt(stamp)) : released;
   }
 
   static Stage deviceGone(Stage stage, String device, long stamp) {

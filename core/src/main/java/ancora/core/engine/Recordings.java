@@ -51,7 +51,9 @@ final class Recordings {
     if (open.filter(r -> r.way() == way && r.range().equals(range)).isPresent()) {
       return stage;
     }
-    boolean erasing = stage.hands().erase().filter(e -> e.part().equals(part)).isPresent();
+    boolean erasing =
+        way != Way.ADD
+            && stage.hands().eraseOn(part).isPresent();
     Refusal.unless(
         !erasing && open.map(r -> r.way() == Way.ADD).orElse(true),
         "One way of recording at a time: switch the other off first.");
@@ -146,8 +148,7 @@ final class Recordings {
     if (vamp.isEmpty() || clip.isEmpty()) {
       return tick;
     }
-    OptionalLong line =
-        forgivenLine(stage, vamp.get(), clip.get().window(), tick, moment.stamp());
+    OptionalLong line = forgivenLine(stage, vamp.get(), clip.get().window(), tick, moment.stamp());
     return line.isPresent() && line.getAsLong() > recording.since() ? line.getAsLong() : tick;
   }
 
@@ -157,10 +158,7 @@ final class Recordings {
     for (PartId part : Together.of(stage)) {
       long tick = stage.map().map(moment::tick).orElse(0L);
       boolean on =
-          next.on(part)
-              .recording()
-              .filter(r -> r.way() == way && r.until() > tick)
-              .isPresent();
+          next.on(part).recording().filter(r -> r.wasOn(way, tick) && (r.isOpen() || way.takesOut())).isPresent();
       next = on ? end(next, part, offTick(next, part, moment)) : next;
     }
     return next;
@@ -215,10 +213,8 @@ final class Recordings {
             note.length(),
             note.held());
     Layered layered = layered(stage, part, target);
-    Lap lap =
-        layered.lap.with(new Brought(Kind.NOTE, note.id(), note.played(), note.meant()));
-    Stage added =
-        mapLayer(layered.stage, part, recording.clip(), lap, layer -> layer.with(placed));
+    Lap lap = layered.lap.with(new Brought(Kind.NOTE, note.id(), note.played(), note.meant()));
+    Stage added = mapLayer(layered.stage, part, recording.clip(), lap, layer -> layer.with(placed));
     added = withLap(added, part, lap);
     if (!movedOver) {
       added = drawnOver(added, part, lap, vamp, loop);
@@ -326,8 +322,7 @@ final class Recordings {
               part,
               recording.clip(),
               layered.lap,
-              layer ->
-                  layer.mapMoves(m -> m.id() == id ? m.withValue(placed.value()) : m));
+              layer -> layer.mapMoves(m -> m.id() == id ? m.withValue(placed.value()) : m));
       added = withLap(added, part, layered.lap);
     } else {
       added = withMove(layered, part, recording.clip(), placed, tick);
@@ -339,8 +334,7 @@ final class Recordings {
     Lap lap = layered.lap;
     long id = layered.stage.clip(part, clip).take(lap.take()).nextMove();
     Stage added =
-        mapTake(
-            layered.stage, part, clip, lap.take(), take -> take.withMove(lap.layer(), move));
+        mapTake(layered.stage, part, clip, lap.take(), take -> take.withMove(lap.layer(), move));
     return withLap(added, part, lap.with(new Brought(Kind.MOVE, id, tick, tick)));
   }
 
@@ -366,7 +360,7 @@ final class Recordings {
     for (PartId part : stage.partStages().keySet()) {
       next = takeOut(next, part, tick);
     }
-    return next.hands().erase().isPresent() ? Erasing.passTo(next, tick) : next;
+    return Erasing.passTo(next, tick);
   }
 
   private static Stage takeOut(Stage stage, PartId part, long tick) {
@@ -471,8 +465,7 @@ final class Recordings {
   }
 
   /** The tick from one on at which the stretch begins in which old things go. */
-  private static long beginOf(
-      LoopRecording recording, long from, Vamp vamp, LoopWindow window) {
+  private static long beginOf(LoopRecording recording, long from, Vamp vamp, LoopWindow window) {
     if (recording.range().isEmpty()) {
       return from;
     }
@@ -579,8 +572,8 @@ final class Recordings {
 
   static long endOf(Stage stage, PartId part, Lap lap) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Vamp vamp = stage.on(part).vamp().orElseThrow();
-    long loop = stage.clip(part, recording.clip()).window().length();
+    Vamp vamp = vampAt(stage, part, recording.clip(), lap.begin()).orElseThrow();
+    long loop = windowAt(stage, part, vamp, stage.clip(part, recording.clip())).length();
     return recording.lapEnd(lap, vamp.phase(), loop);
   }
 
@@ -614,16 +607,30 @@ final class Recordings {
       return stage;
     }
     Stage next = stage;
+    long from = tick;
     for (Lap lap : underWay(stage, part)) {
-      if (lap.begin() < tick) {
-        next = endLap(next, part, lap.begin());
+      next = endLap(next, part, lap.begin());
+      if (lap.begin() >= tick) {
+        // it was begun after the hand acted, but before that was known
+        from = Math.max(from, lap.last() + 1);
       }
     }
+    long at = from;
     return next.mapOn(
         part,
         on ->
             on.withRecording(
-                on.recording().map(r -> r.cut(Math.max(tick, r.from())).withOutFrom(tick))));
+                on.recording().map(r -> r.cut(Math.max(at, r.from())).withOutFrom(at))));
+  }
+
+  /** A replacing comes to the line from which its pass is counted: what was before it is a step. */
+  static Stage reachLine(Stage stage, PartId part, long line) {
+    Stage next = stage;
+    for (Lap lap : underWay(stage, part)) {
+      next = lap.begin() < line ? endLap(next, part, lap.begin()) : next;
+    }
+    return next.mapOn(
+        part, on -> on.withRecording(on.recording().map(r -> r.hasLapAt(line) ? r : r.cut(line))));
   }
 
   /** What has come back by now is taken out only where it is passed from now on. */
@@ -646,8 +653,10 @@ final class Recordings {
     return settled.withHands(
         settled
             .hands()
-            .withErase(
-                settled.hands().erase().map(e -> e.withOutFrom(Math.max(next, e.outFrom())))));
+            .withErases(
+                settled.hands().erases().stream()
+                    .map(e -> e.withOutFrom(Math.max(next, e.outFrom())))
+                    .toList()));
   }
 
   /** A layer of a lap that neither adds nor takes out is none; its number is spent. */
@@ -663,8 +672,7 @@ final class Recordings {
     Stage without =
         recording.way() == Way.TAKES
             ? stage.withClip(part, clip.get().without(lap.take()))
-            : mapTake(
-                stage, part, recording.clip(), lap.take(), t -> t.without(lap.layer()));
+            : mapTake(stage, part, recording.clip(), lap.take(), t -> t.without(lap.layer()));
     Lap bare = new Lap(lap.begin(), 0, 0, false, lap.brought());
     return Steps.withoutLayer(
         withLap(without, part, bare), part, recording.clip(), lap.take(), lap.layer());
@@ -700,8 +708,7 @@ final class Recordings {
   /** The tick at which a recording ends by itself, if it does. */
   static OptionalLong ownEnd(Stage stage, PartId part) {
     LoopRecording recording = stage.on(part).open().orElseThrow();
-    Optional<Vamp> vamp =
-        stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     if (vamp.isEmpty()) {
       return OptionalLong.empty();
     }
@@ -727,8 +734,8 @@ final class Recordings {
   /** Ends whatever is recorded or erased on a part, at a tick; nothing if there is nothing. */
   static Stage endAll(Stage stage, PartId part, long tick) {
     Stage erased =
-        stage.hands().erase().filter(erase -> erase.part().equals(part)).isPresent()
-            ? Erasing.end(stage, tick)
+        stage.hands().eraseOn(part).isPresent()
+            ? Erasing.end(stage, part, tick)
             : stage;
     return erased.on(part).open().isPresent() ? end(erased, part, tick) : erased;
   }
@@ -792,9 +799,7 @@ final class Recordings {
     for (Lap lap : laps) {
       if (lap.brought().stream().anyMatch(b -> isOne(b, noteIds))) {
         ClipId clip = stage.on(part).recording().orElseThrow().clip();
-        next =
-            mapLayer(
-                next, part, clip, lap, l -> l.where(note -> !noteIds.contains(note.id())));
+        next = mapLayer(next, part, clip, lap, l -> l.where(note -> !noteIds.contains(note.id())));
         List<Brought> rest = lap.brought().stream().filter(b -> !isOne(b, noteIds)).toList();
         next = withoutEmpty(withLap(next, part, lap.withBrought(rest)), part, lap.begin());
       }
@@ -838,8 +843,11 @@ final class Recordings {
     for (Lap lap : recording.laps()) {
       Take take = clip.get().take(recording.take());
       for (long id : lap.ids(Kind.NOTE_OUT, from)) {
-        Optional<Note> span = take.allLayers().flatMap(l -> l.notes().stream())
-            .filter(n -> n.id() == id && n.isPedal()).findFirst();
+        Optional<Note> span =
+            take.allLayers()
+                .flatMap(l -> l.notes().stream())
+                .filter(n -> n.id() == id && n.isPedal())
+                .findFirst();
         if (span.isPresent() && take.isOn(lap.layer())) {
           next = edges(next, part, span.get(), from, to, vamp.get(), window);
         }
@@ -876,13 +884,13 @@ final class Recordings {
             recording.lapAt(in, vamp.phase(), loop));
     Note note = piece.withId(id).released(piece.length());
     Stage next =
-        mapLayer(
-            layered.stage, part, recording.clip(), layered.lap, layer -> layer.with(note));
-    return withLap(
-        next, part, layered.lap.with(new Brought(Kind.NOTE, id, edge, edge)));
+        mapLayer(layered.stage, part, recording.clip(), layered.lap, layer -> layer.with(note));
+    return withLap(next, part, layered.lap.with(new Brought(Kind.NOTE, id, edge, edge)));
   }
 
-  /** Each controller whose moves were taken out is, from the stretch's end on, where it would be. */
+  /**
+   * Each controller whose moves were taken out is, from the stretch's end on, where it would be.
+   */
   private static Stage movesAtEdge(
       Stage stage, PartId part, long from, long to, Vamp vamp, LoopWindow window) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
@@ -902,12 +910,10 @@ final class Recordings {
               .filter(move -> move.controller().equals(controller))
               .max(
                   Comparator.comparingLong(
-                      (Move move) ->
-                          vamp.tickOf(move.place(), to - window.length() + 1, window)));
+                      (Move move) -> vamp.tickOf(move.place(), to - window.length() + 1, window)));
       if (last.isPresent() && out.contains(last.get().id())) {
         LoopRecording now = next.on(part).recording().orElseThrow();
-        Layered layered =
-            layered(next, part, now.lapAt(to - 1, vamp.phase(), window.length()));
+        Layered layered = layered(next, part, now.lapAt(to - 1, vamp.phase(), window.length()));
         Move move = last.get().withPlace(vamp.placeAt(to, window));
         next = withMove(layered, part, recording.clip(), move, to);
       }
@@ -954,7 +960,12 @@ final class Recordings {
   }
 
   private static LoopWindow windowAt(Stage stage, PartId part, Vamp vamp, Clip clip) {
-    return stage.on(part).left().filter(left -> left.vamp() == vamp).map(Left::clip).orElse(clip)
+    return stage
+        .on(part)
+        .left()
+        .filter(left -> left.vamp() == vamp)
+        .map(Left::clip)
+        .orElse(clip)
         .window();
   }
 

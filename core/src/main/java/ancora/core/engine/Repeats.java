@@ -119,13 +119,11 @@ final class Repeats {
             stage.withShow(stage.show().withNextId(id + 1)),
             key,
             k -> k.with(new HeldKey.Repeated(id, line)));
-    Optional<FirstRecording> first =
-        on.first().filter(f -> line >= f.start() && line < f.until());
+    Optional<FirstRecording> first = on.first().filter(f -> line >= f.start() && line < f.until());
     if (first.isPresent()) {
       long origin = first.get().origin(stage.show().meter());
       return first.get().notes().size() < Clip.MOST_NOTES
-          ? counted.mapOn(
-              part, p -> p.withFirst(first.get().with(note.meantAt(line - origin))))
+          ? counted.mapOn(part, p -> p.withFirst(first.get().with(note.meantAt(line - origin))))
           : stage;
     }
     return on.recording()

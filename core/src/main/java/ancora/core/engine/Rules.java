@@ -1,5 +1,6 @@
 package ancora.core.engine;
 
+import ancora.core.clip.Stretch;
 import ancora.core.engine.Command.AddPart;
 import ancora.core.engine.Command.Arm;
 import ancora.core.engine.Command.ArmAlongside;
@@ -78,7 +79,6 @@ import ancora.core.engine.Command.TapTempo;
 import ancora.core.engine.Command.ThinClip;
 import ancora.core.engine.Command.TrimAll;
 import ancora.core.engine.Command.Undo;
-import ancora.core.clip.Stretch;
 import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -117,7 +117,7 @@ final class Rules {
     step(PunchHere.class, (s, c, m) -> Mending.punchHere(s, m));
     to(PunchOff.class, (s, c, m) -> Recordings.off(s, Way.PUNCH, m));
     to(Command.Stutter.class, (s, c, m) -> Stuttering.set(s, c, m));
-    to(EraseHeld.class, (s, c, m) -> Erasing.set(s, c.on(), m));
+    step(EraseHeld.class, (s, c, m) -> Erasing.set(s, c.on(), m));
     step(Takes.class, (s, c, m) -> Taking.set(s, c.on(), m));
     to(HearTake.class, (s, c, m) -> Taking.hear(s, c.part(), c.clip(), c.take(), c.atOnce(), m));
 
@@ -157,11 +157,11 @@ final class Rules {
         Command.RedrawComp.class,
         c -> "a stretch of a comp",
         (s, c, m) ->
-            Taking.redraw(
-                s, c.part(), c.clip(), c.take(), new Stretch(c.from(), c.to(), c.of())));
+            Taking.redraw(s, c.part(), c.clip(), c.take(), new Stretch(c.from(), c.to(), c.of())));
     edit(MakeSection.class, c -> "make a section", (s, c, m) -> Forms.make(s, c.name()));
     edit(SetSection.class, c -> "change a section", (s, c, m) -> Forms.set(s, c.section()));
-    edit(DeleteSection.class, c -> "delete a section", (s, c, m) -> Forms.delete(s, c.section(), m));
+    edit(
+        DeleteSection.class, c -> "delete a section", (s, c, m) -> Forms.delete(s, c.section(), m));
     edit(
         MoveSection.class,
         c -> "move a section",

@@ -3,14 +3,11 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.engine.Command.ChooseSound;
 import ancora.core.show.Part;
-import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
 import ancora.core.time.Taps;
 import ancora.core.time.Tempo;
-import java.util.HashSet;
 import java.util.Optional;
-import java.util.Set;
 
 /** Changes of what a show is set to. */
 final class Settings {

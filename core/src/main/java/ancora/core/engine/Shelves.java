@@ -36,8 +36,7 @@ final class Shelves {
   /** As {@link #delete}; what is recorded onto it ends first. */
   static Stage deleted(Stage stage, PartId part, ClipId id, Moment moment) {
     boolean sounds = stage.on(part).vamp().filter(v -> v.clip().equals(id)).isPresent();
-    Stage ended =
-        sounds ? Recordings.endAll(stage, part, Recordings.tick(stage, moment)) : stage;
+    Stage ended = sounds ? Recordings.endAll(stage, part, Recordings.tick(stage, moment)) : stage;
     return Steps.noted(ended, delete(ended, part, id), "delete a clip");
   }
 
@@ -125,8 +124,7 @@ final class Shelves {
             .on(part)
             .change()
             .map(pending -> pending.and(command.reshaping(), moment.stamp()))
-            .orElseGet(
-                () -> new WindowChange(at, List.of(command.reshaping()), moment.stamp()));
+            .orElseGet(() -> new WindowChange(at, List.of(command.reshaping()), moment.stamp()));
     checkWindow(stage, change.of(clip, stage.show().nextId()));
     return stage.mapOn(part, on -> on.withChange(Optional.of(change)));
   }

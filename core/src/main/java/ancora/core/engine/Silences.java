@@ -9,6 +9,7 @@ import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
+import ancora.core.time.Ticks;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -30,16 +31,25 @@ final class Silences {
         .on(part)
         .recording()
         .filter(r -> r.clip().equals(clip.id()))
-        .ifPresent(recording -> found.add(recording, vamp, clip));
+        .ifPresent(
+            recording -> {
+              long end = recording.isOpen() ? ownEnd(stage, part) : recording.until();
+              found.add(recording, end, vamp, clip);
+            });
     stage
         .hands()
-        .erase()
-        .filter(e -> e.part().equals(part) && e.clip().equals(clip.id()))
+        .eraseOn(part)
+        .filter(e -> e.clip().equals(clip.id()))
         .ifPresent(erase -> found.add(erase, clip));
     return found.silences;
   }
 
-  private void add(LoopRecording recording, Vamp vamp, Clip clip) {
+  /** Where a recording will end by itself, as far as is known. */
+  private static long ownEnd(Stage stage, PartId part) {
+    return Recordings.ownEnd(stage, part).orElse(Ticks.OPEN);
+  }
+
+  private void add(LoopRecording recording, long end, Vamp vamp, Clip clip) {
     if (recording.isOpen(Way.TAKES)) {
       clip.notes().forEach(note -> silent(note, Silence.from(recording.since())));
     }
@@ -50,18 +60,22 @@ final class Silences {
       if (layer.number() < old(recording)) {
         layer.notes().stream()
             .filter(note -> recording.takesAt(note.meant()))
-            .forEach(note -> addOld(note, recording, vamp, clip.window()));
+            .forEach(note -> addOld(note, recording, end, vamp, clip.window()));
       }
     }
   }
 
-  private void addOld(Note note, LoopRecording recording, Vamp vamp, LoopWindow window) {
-    if (recording.isOpen()) {
+  private void addOld(
+      Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
+    if (end == Ticks.OPEN) {
       silent(note, Silence.from(recording.since()));
-    } else {
-      early(note, recording, vamp, window)
-          .ifPresent(tick -> silent(note, new Silence(recording.since(), tick)));
+      return;
     }
+    if (recording.isOpen()) {
+      silent(note, new Silence(recording.since(), end - 1));
+    }
+    early(note, recording, end, vamp, window)
+        .ifPresent(tick -> silent(note, new Silence(recording.since(), tick)));
   }
 
   /** A punch that goes on takes out the attempts before as it does the old. */
@@ -80,10 +94,10 @@ final class Silences {
    * The tick of an onset meant after the end of a replacing, but played before it: it is silent.
    */
   private static Optional<Long> early(
-      Note note, LoopRecording recording, Vamp vamp, LoopWindow window) {
-    long meant = vamp.tickOf(note.meant(), recording.until(), window);
+      Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
+    long meant = vamp.tickOf(note.meant(), end, window);
     long played = meant + note.played() - note.meant();
-    return played >= recording.since() && played < recording.until()
+    return played >= recording.since() && played < end
         ? Optional.of(meant)
         : Optional.empty();
   }

@@ -1,12 +1,12 @@
 package ancora.core.engine;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
-import ancora.core.Names;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;

@@ -109,17 +109,50 @@ public record Stage(
 
   public Stage withShow(Show newShow) {
     return new Stage(
-        newShow, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, history, firstPress);
+        newShow,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withTransport(Transport newTransport) {
     return new Stage(
-        show, newTransport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, history, firstPress);
+        show,
+        newTransport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withPartStages(Map<PartId, PartStage> stages) {
     return new Stage(
-        show, transport, stages, armed, alongside, armsNext, hands, taps, delayMicros, form, history, firstPress);
+        show,
+        transport,
+        stages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withArmed(PartId part) {
@@ -129,49 +162,146 @@ public record Stage(
 
   public Stage withArmed(Optional<PartId> part) {
     return new Stage(
-        show, transport, partStages, part, Set.of(), armsNext, hands, taps, delayMicros, form, history, firstPress);
+        show,
+        transport,
+        partStages,
+        part,
+        Set.of(),
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   Stage withArmsNext(Optional<PartId> part) {
     return new Stage(
-        show, transport, partStages, armed, alongside, part, hands, taps, delayMicros, form,
-        history, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        part,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   /** Other parts are played together with the one that is armed. */
   public Stage withAlongside(Set<PartId> others) {
     return new Stage(
-        show, transport, partStages, armed, others, armsNext, hands, taps, delayMicros, form, history, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        others,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withHands(Hands newHands) {
     return new Stage(
-        show, transport, partStages, armed, alongside, armsNext, newHands, taps, delayMicros, form, history, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        newHands,
+        taps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withTaps(Taps newTaps) {
     return new Stage(
-        show, transport, partStages, armed, alongside, armsNext, hands, newTaps, delayMicros, form, history, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        newTaps,
+        delayMicros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withDelay(long micros) {
     return new Stage(
-        show, transport, partStages, armed, alongside, armsNext, hands, taps, micros, form, history, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        micros,
+        form,
+        history,
+        firstPress);
   }
 
   public Stage withForm(FormStage newForm) {
     return new Stage(
-        show, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, newForm, history, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        newForm,
+        history,
+        firstPress);
   }
 
   public Stage withHistory(History newHistory) {
     return new Stage(
-        show, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, newHistory, firstPress);
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        newHistory,
+        firstPress);
   }
 
   Stage withFirstPress(Optional<FirstPress> press) {
     return new Stage(
-        show, transport, partStages, armed, alongside, armsNext, hands, taps, delayMicros, form, history,
+        show,
+        transport,
+        partStages,
+        armed,
+        alongside,
+        armsNext,
+        hands,
+        taps,
+        delayMicros,
+        form,
+        history,
         press);
   }
 

@@ -5,6 +5,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.Predicate;
 
 /**
  * What undo takes back at once: what was done to the show, so that it can be undone.
@@ -46,6 +47,12 @@ public record Step(String words, List<Change> changes, Map<PartId, Vamp> ended) 
                 change instanceof Change.OfPart one
                     && one.part().equals(part)
                     && one.before().isEmpty());
+  }
+
+  Step without(Predicate<Change> which) {
+    return changes.stream().noneMatch(which)
+        ? this
+        : new Step(words, changes.stream().filter(which.negate()).toList(), ended);
   }
 
   Step withoutEnded() {

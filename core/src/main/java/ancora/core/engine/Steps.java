@@ -53,22 +53,17 @@ final class Steps {
   private static Optional<Step> handedOff(Stage stage, PartId part) {
     return stage.hands().handOvers().stream()
         .filter(over -> over.from().equals(part))
-        .flatMap(
-            over ->
-                stage.history().done().stream()
-                    .filter(step -> step.brings(over.to())))
+        .flatMap(over -> stage.history().done().stream().filter(step -> step.brings(over.to())))
         .reduce((a, b) -> b);
   }
 
-  /** A layer that is nothing any more is no step either. */
+  /** A layer that is nothing any more is in no step either. */
   static Stage withoutLayer(Stage stage, PartId part, ClipId clip, int take, int layer) {
-    return stage.withHistory(
-        stage
-            .history()
-            .without(
-                step ->
-                    step.changes().size() == 1
-                        && step.changes().get(0) instanceof Change.OfLayer one
+    return stage.mapHistory(
+        history ->
+            history.without(
+                change ->
+                    change instanceof Change.OfLayer one
                         && one.part().equals(part)
                         && one.clip().equals(clip)
                         && one.take() == take

@@ -56,8 +56,7 @@ final class Stuttering {
                 s ->
                     on.vamp()
                         .get()
-                        .withFrom(
-                            s.until(), new Vamp.Entry(0, clip.manner().underWay(), false)))
+                        .withFrom(s.until(), new Vamp.Entry(0, clip.manner().underWay(), false)))
             .orElse(on.vamp().get());
     return stage.mapOn(part, p -> p.withVamp(vamp).withStutter(Optional.of(stutter)));
   }

@@ -77,9 +77,7 @@ final class Taking {
         next = dropped(next, part, clip.get(), take.get());
       } else {
         boolean partial = !isWhole(next, part, recording, lap);
-        next =
-            next.withClip(
-                part, clip.get().mapTake(lap.take(), t -> t.withPartial(partial)));
+        next = next.withClip(part, clip.get().mapTake(lap.take(), t -> t.withPartial(partial)));
         played.add(lap.take());
       }
     }
@@ -137,8 +135,7 @@ final class Taking {
                         .max(Comparator.comparingInt(n -> before.take(n).noteCount()))
                         .orElseThrow());
     Stage next = stage.withClip(part, before.withHeard(best));
-    Optional<Vamp> vamp =
-        stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     return vamp.isEmpty() ? next : switched(next, part, vamp.get(), before, tick);
   }
 
@@ -146,8 +143,7 @@ final class Taking {
   private static Stage switched(Stage stage, PartId part, Vamp vamp, Clip before, long tick) {
     Vamp entered =
         vamp.withFrom(
-            Math.max(tick, vamp.from()),
-            new Vamp.Entry(0, before.manner().underWay(), false));
+            Math.max(tick, vamp.from()), new Vamp.Entry(0, before.manner().underWay(), false));
     return stage.mapOn(
         part,
         p ->
@@ -166,7 +162,8 @@ final class Taking {
     Stage next = dropped(stage, part, clip, clip.take(lap.take()));
     Lap bare = new Lap(lap.begin(), 0, 0, false, List.of());
     LoopRecording without = recording.with(bare);
-    LoopRecording cut = tick > lap.begin() && isOpen(stage, part, lap) ? without.cut(tick) : without;
+    LoopRecording cut =
+        tick > lap.begin() && isOpen(stage, part, lap) ? without.cut(tick) : without;
     return next.mapOn(part, on -> on.withRecording(cut));
   }
 
@@ -198,8 +195,7 @@ final class Taking {
     }
     TempoMap map = stage.map().orElseThrow();
     EntryUnit unit = clip.manner().entersOn().orElse(stage.show().recording().entersOn());
-    long at =
-        atOnce ? map.firstTickFrom(moment.audible()) : Cues.boundary(stage, unit, moment);
+    long at = atOnce ? map.firstTickFrom(moment.audible()) : Cues.boundary(stage, unit, moment);
     return stage.mapOn(
         part, on -> on.withHears(Optional.of(new TakeSwitch(at, number, moment.stamp()))));
   }
@@ -208,16 +204,14 @@ final class Taking {
   static Stage enter(Stage before, PartId part) {
     TakeSwitch hears = before.on(part).hears().orElseThrow();
     Stage stage =
-        Recordings.endAll(before, part, hears.at())
-            .mapOn(part, p -> p.withHears(Optional.empty()));
+        Recordings.endAll(before, part, hears.at()).mapOn(part, p -> p.withHears(Optional.empty()));
     Optional<Vamp> vamp = stage.on(part).vamp();
     Optional<Clip> clip = vamp.flatMap(v -> stage.show().part(part).clip(v.clip()));
     if (clip.isEmpty() || clip.get().findTake(hears.take()).isEmpty()) {
       return stage;
     }
     Vamp entered = hears.of(vamp.get(), clip.get());
-    boolean rings =
-        stage.show().part(part).leaving() == Leaving.LET_RING;
+    boolean rings = stage.show().part(part).leaving() == Leaving.LET_RING;
     return stage
         .withClip(part, clip.get().withHeard(hears.take()))
         .mapOn(
@@ -244,12 +238,7 @@ final class Taking {
     Clip is = after.clip(part, vamp.get().clip());
     return was.take().number() == is.take().number()
         ? after
-        : switched(
-            after,
-            part,
-            vamp.get(),
-            was,
-            after.map().get().firstTickFrom(moment.audible()));
+        : switched(after, part, vamp.get(), was, after.map().get().firstTickFrom(moment.audible()));
   }
 
   static Stage rename(Stage stage, PartId part, ClipId id, int number, String name) {
@@ -304,8 +293,7 @@ final class Taking {
   }
 
   /** Puts a take together from stretches of others, which is heard like any take. */
-  static Stage comp(
-      Stage stage, PartId part, ClipId id, List<Stretch> stretches, Moment moment) {
+  static Stage comp(Stage stage, PartId part, ClipId id, List<Stretch> stretches, Moment moment) {
     Clip clip = stage.clip(part, id);
     refuseOpen(stage, part, id);
     Take comp = Comp.of(clip, stretches, stage.show().nextId());
@@ -323,11 +311,7 @@ final class Taking {
 
   private static void refuseOpen(Stage stage, PartId part, ClipId clip) {
     Refusal.unless(
-        stage
-            .on(part)
-            .open()
-            .map(r -> r.way() != Way.TAKES || !r.clip().equals(clip))
-            .orElse(true),
+        stage.on(part).open().map(r -> r.way() != Way.TAKES || !r.clip().equals(clip)).orElse(true),
         "Takes are being played: end that first.");
   }
 }

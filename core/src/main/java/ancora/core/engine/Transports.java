@@ -61,8 +61,7 @@ final class Transports {
     }
     released = Playing.releaseAllSustained(released, moment.stamp());
     FormStage form = stage.form();
-    Stage stopped =
-        Undoing.releasedAll(released.forEachPart((s, part) -> stopPart(s, part, tick)));
+    Stage stopped = Undoing.releasedAll(released.forEachPart((s, part) -> stopPart(s, part, tick)));
     return stopped
         .withTransport(new Transport.Standing())
         .withHands(stopped.hands().withHandOvers(List.of()).mapKeys(k -> true, HeldKey::rested))
@@ -98,9 +97,6 @@ final class Transports {
                 + FirstRecordings.lengths(stage, part).stoppedAfter(tick - first.start());
     FirstRecording closing = first.withUntil(Math.min(until, first.set()));
     return FirstRecordings.close(
-        stage.mapOn(part, on -> on.withFirst(closing)),
-        part,
-        first.until() == Ticks.OPEN,
-        true);
+        stage.mapOn(part, on -> on.withFirst(closing)), part, first.until() == Ticks.OPEN, true);
   }
 }

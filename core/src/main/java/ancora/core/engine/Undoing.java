@@ -3,6 +3,7 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.ClipTraits;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
@@ -87,8 +88,7 @@ final class Undoing {
     for (Part part : stage.show().parts()) {
       addPending(pending, stage, part);
     }
-    Optional<Pending> newest =
-        pending.stream().reduce((a, b) -> b.asked() >= a.asked() ? b : a);
+    Optional<Pending> newest = pending.stream().reduce((a, b) -> b.asked() >= a.asked() ? b : a);
     if (newest.isPresent()) {
       return Optional.of(newest.get());
     }
@@ -220,7 +220,7 @@ final class Undoing {
     int before = stage.history().done().size();
     Stage next = stage;
     for (PartId part : parts) {
-      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, tick) : next;
+      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, part, tick) : next;
       next = Recordings.cut(next, part, tick);
     }
     List<Step> done = next.history().done();
@@ -301,6 +301,7 @@ final class Undoing {
       List<Step> done = from.history().done();
       Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
       Step step = done.get(done.size() - 1);
+      from = endedWhereShort(from, step, moment);
       Stage back = goingRoundWhereRecorded(from, backed(from, step, moment), moment);
       Step redo = Step.between(step.words(), from, back);
       if (redo.isNothing()) {
@@ -317,8 +318,7 @@ final class Undoing {
             moment);
       }
       Stage next = back.withHistory(from.history().undone(redo));
-      return Result.to(
-          Recordings.settled(next, moment), "Undone: " + step.words() + ".");
+      return Result.to(Recordings.settled(next, moment), "Undone: " + step.words() + ".");
     }
   }
 
@@ -326,20 +326,40 @@ final class Undoing {
     List<Step> undone = stage.history().undone();
     Refusal.unless(!undone.isEmpty(), "There is nothing to do again.");
     Step step = undone.get(undone.size() - 1);
+    Stage ready = endedWhereShort(withoutEmptyLoops(stage, step), step, moment);
     // what is kept is how to get from the state before the undoing to the one after it
-    Stage again = backed(withoutEmptyLoops(stage, step), step, moment);
-    Step undo = Step.between(step.words(), stage, again);
+    Stage again = backed(ready, step, moment);
+    Step undo = Step.between(step.words(), ready, again);
     return Result.to(
-        Recordings.settled(again.withHistory(stage.history().redone(undo)), moment),
+        Recordings.settled(again.withHistory(ready.history().redone(undo)), moment),
         "Done again: " + step.words() + ".");
+  }
+
+  /** Nothing is recorded into a window that is shorter than its clip's unit from then on. */
+  private static Stage endedWhereShort(Stage stage, Step step, Moment moment) {
+    Stage next = stage;
+    for (Change change : step.changes()) {
+      if (change instanceof Change.OfTraits traits
+          && stage.map().isPresent()
+          && next.on(traits.part()).open().filter(r -> r.clip().equals(traits.clip())).isPresent()) {
+        Clip clip = next.clip(traits.part(), traits.clip());
+        Clip back = ClipTraits.changed(clip, traits.after(), traits.before());
+        boolean becomesShort =
+            Recordings.isShort(stage, back) && !Recordings.isShort(stage, clip);
+        next =
+            becomesShort
+                ? Recordings.end(next, traits.part(), stage.map().get().firstTickFrom(moment.audible()))
+                : next;
+      }
+    }
+    return next;
   }
 
   /** An empty loop that goes round gives way to the one that comes back. */
   private static Stage withoutEmptyLoops(Stage stage, Step step) {
     Stage next = stage;
     for (PartId part : step.ended().keySet()) {
-      boolean empty =
-          stage.on(part).first().filter(f -> f.round() && isToCome(f)).isPresent();
+      boolean empty = stage.on(part).first().filter(f -> f.round() && isToCome(f)).isPresent();
       next = empty ? next.mapOn(part, on -> on.withFirst(Optional.empty())) : next;
     }
     return next;
@@ -367,8 +387,7 @@ final class Undoing {
     }
     for (Part part : before.show().parts()) {
       Optional<Vamp> vamp = before.on(part.id()).vamp();
-      boolean still =
-          after.on(part.id()).vamp().map(Vamp::clip).equals(vamp.map(Vamp::clip));
+      boolean still = after.on(part.id()).vamp().map(Vamp::clip).equals(vamp.map(Vamp::clip));
       if (vamp.isPresent() && !still) {
         Clip clip = before.clip(part.id(), vamp.get().clip());
         if (!soundsElsewhere(clip, after)) {
@@ -406,9 +425,45 @@ final class Undoing {
     }
     Stage settled = settled(stage.withShow(show), step.ended());
     for (Part part : show.parts()) {
+      settled = otherWindow(stage, settled, part.id(), moment);
       settled = Taking.otherHeard(stage, settled, part.id(), moment);
     }
     return withoutPhantoms(settled);
+  }
+
+  /** Where a clip that sounds has another window by now, it is in step with what was on before. */
+  private static Stage otherWindow(Stage before, Stage after, PartId part, Moment moment) {
+    Optional<Vamp> vamp = after.on(part).vamp();
+    Optional<Clip> was =
+        vamp.filter(v -> before.on(part).vamp().map(Vamp::clip).equals(Optional.of(v.clip())))
+            .map(v -> before.clip(part, v.clip()));
+    if (was.isEmpty() || after.map().isEmpty()) {
+      return after;
+    }
+    Clip is = after.clip(part, was.get().id());
+    if (is.window().equals(was.get().window())) {
+      return after;
+    }
+    long at = Math.max(after.map().get().firstTickFrom(moment.audible()), vamp.get().from());
+    Vamp stands = WindowChange.standing(vamp.get(), was.get(), is, at);
+    Optional<Left> left =
+        vamp.get().from() < at
+            ? Optional.of(new Left(vamp.get(), was.get(), at, true))
+            : after.on(part).left();
+    return after.mapOn(
+        part,
+        on ->
+            on.withVamp(stands)
+                .withLeft(left)
+                .withRecording(
+                    on.recording()
+                        .map(
+                            r ->
+                                r.isOpen()
+                                    ? r.cut(at)
+                                        .withOutFrom(at)
+                                        .withLine(stands.lineFrom(at, is.window()))
+                                    : r)));
   }
 
   private static Stage goingRoundWhereRecorded(Stage before, Stage after, Moment moment) {
@@ -490,16 +545,16 @@ final class Undoing {
   private static Hands settled(Hands hands, Show show, TreeSet<PartId> there) {
     return hands
         .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
-        .withErase(
-            hands
-                .erase()
+        .withErases(
+            hands.erases().stream()
                 .filter(
                     erase ->
                         there.contains(erase.part())
                             && show.part(erase.part())
                                 .clip(erase.clip())
                                 .filter(c -> c.findTake(erase.take()).isPresent())
-                                .isPresent()))
+                                .isPresent())
+                .toList())
         .withHandOvers(
             hands.handOvers().stream()
                 .filter(over -> there.contains(over.to()) && there.contains(over.from()))

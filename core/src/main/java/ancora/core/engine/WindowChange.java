@@ -37,10 +37,15 @@ public record WindowChange(long at, List<Reshaping> reshapings, long asked) {
 
   /**
    * Where the changed clip then stands. A window that was on before, or that begins where a longer
-   * one began, is in step with that. Else a position inside the new window goes on; one outside goes
-   * on where it falls when the new window is counted round.
+   * one began, is in step with that. Else a position inside the new window goes on; one outside
+   * goes on where it falls when the new window is counted round.
    */
   Vamp of(Vamp vamp, Clip clip, Clip changed) {
+    return standing(vamp, clip, changed, at);
+  }
+
+  /** Where a clip stands that has another window from a tick on. */
+  static Vamp standing(Vamp vamp, Clip clip, Clip changed, long at) {
     LoopWindow window = changed.window();
     OptionalLong before = vamp.with(clip.window()).phaseOf(window);
     long place = vamp.placeAt(at, clip.window());

@@ -40,8 +40,7 @@ public final class EarlyNotes {
     return tolerance(coarse, grid.swing(), start, meter, map);
   }
 
-  private static long tolerance(
-      Grid grid, double swing, long boundary, Meter meter, TempoMap map) {
+  private static long tolerance(Grid grid, double swing, long boundary, Meter meter, TempoMap map) {
     return grid == Grid.OFF
         ? map.ticksBefore(boundary, MICROS)
         : (boundary - grid.lineBefore(boundary, meter, swing)) / 2;

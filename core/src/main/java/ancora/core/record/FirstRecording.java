@@ -129,7 +129,8 @@ public record FirstRecording(
     if (tick >= until || longBefore && off - start <= start - tick) {
       return Optional.empty();
     }
-    boolean early = tick < start && start - tick <= EarlyNotes.toleranceAtStart(grid, start, meter, map);
+    boolean early =
+        tick < start && start - tick <= EarlyNotes.toleranceAtStart(grid, start, meter, map);
     long meant = early ? start : grid.meant(tick, meter);
     return Optional.of(
         new Note(
@@ -193,7 +194,7 @@ public record FirstRecording(
         kept.add(note);
         continue;
       }
-      if (isMostlyBefore(note, window)) {
+      if (isMostlyBefore(note, window, meter.barTicks())) {
         left.add(note.id());
         continue;
       }
@@ -221,7 +222,12 @@ public record FirstRecording(
       return new Closed(Optional.empty(), notes.stream().map(Note::id).toList(), Map.of());
     }
     return new Closed(
-        Optional.of(Clip.of(clip, letter, window, new Layer(1, byId(kept), movesIn(window), List.of(), List.of()))),
+        Optional.of(
+            Clip.of(
+                clip,
+                letter,
+                window,
+                new Layer(1, byId(kept), movesIn(window), List.of(), List.of()))),
         left,
         heard);
   }
@@ -241,12 +247,16 @@ public record FirstRecording(
     return carriedIn || window.contains(note.meant());
   }
 
-  /** A note held over the start, more of which lies before it, stays in hindsight. */
-  private static boolean isMostlyBefore(Note note, LoopWindow window) {
+  /**
+   * A note held over the start, more of which lies before it, stays in hindsight; so does one that
+   * began more than a bar before it.
+   */
+  private static boolean isMostlyBefore(Note note, LoopWindow window, long bar) {
     long end = note.meant() + note.length();
+    boolean overOrFar = end > window.start() || note.played() < window.start() - bar;
     return note.meant() < window.start()
         && !note.held()
-        && end > window.start()
+        && overOrFar
         && end - window.start() <= window.start() - note.meant();
   }
 

@@ -51,6 +51,11 @@ public record Lap(long begin, int take, int layer, boolean ended, List<Brought> 
     return brought.stream().anyMatch(b -> b.kind() == Kind.NOTE || b.kind() == Kind.MOVE);
   }
 
+  /** The last tick at which it has brought something. */
+  public long last() {
+    return brought.stream().mapToLong(Brought::tick).max().orElse(begin);
+  }
+
   public Lap with(Brought one) {
     List<Brought> next = new ArrayList<>(brought.size() + 1);
     next.addAll(brought);

@@ -111,16 +111,16 @@ public record LoopRecording(
   }
 
   /**
-   * The first tick after a pass.
+   * The first tick after the pass that a tick belongs to.
    *
-   * @param begin as {@link #passBegin} says
+   * @param begin the tick
    */
   public long passEnd(long begin, long phase, long loop) {
     if (closed.isPresent() && begin < closed.getAsLong()) {
       return closed.getAsLong();
     }
     if (rest > 0) {
-      return begin < line ? line : begin + loop;
+      return begin < line ? line : passBegin(begin, phase, loop) + loop;
     }
     return phase + (Math.floorDiv(begin - phase, loop) + 1) * loop;
   }
@@ -152,6 +152,10 @@ public record LoopRecording(
     return withLaps(next);
   }
 
+  public boolean hasLapAt(long begin) {
+    return laps.stream().anyMatch(lap -> lap.begin() == begin);
+  }
+
   /** What comes at a tick or later makes another layer. */
   public LoopRecording cut(long tick) {
     return laps.stream().anyMatch(lap -> lap.begin() == tick && !lap.hasLayer())
@@ -161,26 +165,74 @@ public record LoopRecording(
 
   public LoopRecording withLaps(List<Lap> newLaps) {
     return new LoopRecording(
-        clip, way, take, old, from, since, line, rest, until, range, closed, fromNothing, outFrom,
+        clip,
+        way,
+        take,
+        old,
+        from,
+        since,
+        line,
+        rest,
+        until,
+        range,
+        closed,
+        fromNothing,
+        outFrom,
         newLaps);
   }
 
   public LoopRecording withUntil(long tick) {
     return new LoopRecording(
-        clip, way, take, old, from, since, line, rest, tick, range, closed, fromNothing, outFrom,
+        clip,
+        way,
+        take,
+        old,
+        from,
+        since,
+        line,
+        rest,
+        tick,
+        range,
+        closed,
+        fromNothing,
+        outFrom,
         laps);
   }
 
   public LoopRecording withOutFrom(long tick) {
     return new LoopRecording(
-        clip, way, take, old, from, since, line, rest, until, range, closed, fromNothing, tick,
+        clip,
+        way,
+        take,
+        old,
+        from,
+        since,
+        line,
+        rest,
+        until,
+        range,
+        closed,
+        fromNothing,
+        tick,
         laps);
   }
 
   /** The pass that a recording began in the middle of is counted from another phase now. */
   public LoopRecording withLine(long tick) {
     return new LoopRecording(
-        clip, way, take, old, from, since, tick, rest, until, range, closed, fromNothing, outFrom,
+        clip,
+        way,
+        take,
+        old,
+        from,
+        since,
+        tick,
+        rest,
+        until,
+        range,
+        closed,
+        fromNothing,
+        outFrom,
         laps);
   }
 

@@ -55,7 +55,9 @@ public record Phrase(long from, long until, List<Played> notes) {
       return Optional.empty();
     }
     long first = map.tickAt(phrase.get(0).onMicros());
-    long from = Ticks.floor(first + EarlyNotes.toleranceAtStart(grid, Ticks.ceil(first, bar), meter, map), bar);
+    long from =
+        Ticks.floor(
+            first + EarlyNotes.toleranceAtStart(grid, Ticks.ceil(first, bar), meter, map), bar);
     Played landing = phrase.get(phrase.size() - 1);
     long last = map.tickAt(landing.onMicros());
     long line = Ticks.floor(last, bar);

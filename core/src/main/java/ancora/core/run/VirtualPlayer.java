@@ -356,7 +356,8 @@ public final class VirtualPlayer {
       long rest = found.end() - at;
       boolean soon = map.microsOf(at) - map.microsOf(begun) <= tolerances().entryMicros();
       boolean worthIt =
-          found.end() == Ticks.OPEN || rest >= tolerances().leastRest() && rest * 2 >= found.end() - begun;
+          found.end() == Ticks.OPEN
+              || rest >= tolerances().leastRest() && rest * 2 >= found.end() - begun;
       boolean due = span.underWay() || found.tick() >= span.from();
       if (due
           && (soon || worthIt)
@@ -365,7 +366,8 @@ public final class VirtualPlayer {
       }
     }
     for (PlannedNote note : span.notes()) {
-      long earliest = Math.max(span.from(), map.firstTickFrom(map.microsOf(at) - tolerances().entryMicros()));
+      long earliest =
+          Math.max(span.from(), map.firstTickFrom(map.microsOf(at) - tolerances().entryMicros()));
       for (long tick : occurrences(span, note, earliest - 1, at - 1)) {
         boolean over = note.length() != PlannedNote.DRONE && tick + note.length() <= at;
         if (over && !voices.attackedByHandSince(handSince, part.part(), note.pitch())) {

@@ -5,11 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
-import ancora.core.record.Way;
 import ancora.core.note.Controller;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
+import ancora.core.record.Way;
 import ancora.core.run.Replay;
 import ancora.core.run.Sounded;
 import ancora.core.show.Part;
@@ -214,7 +214,7 @@ class AlwaysHoldsTest {
   private static boolean isSteady(Stage stage) {
     return stage.map().isPresent()
         && stage.form().next().isEmpty()
-        && stage.hands().erase().isEmpty()
+        && !stage.hands().isErasing()
         && stage.partStages().values().stream()
             .allMatch(
                 on ->
@@ -320,9 +320,46 @@ class AlwaysHoldsTest {
         .containsAnyOf("nothing to undo", "The meter stays");
     for (int i = shows.size() - 1; i >= 0; i--) {
       assertThat(engine.apply(new Command.Redo(), now, now)).isInstanceOf(Outcome.Done.class);
-      assertThat(engine.stage().show().parts()).isEqualTo(shows.get(i).parts());
+      assertThat(uncounted(engine.stage().show())).isEqualTo(uncounted(shows.get(i)));
       assertThat(engine.stage().show().form()).isEqualTo(shows.get(i).form());
     }
+  }
+
+  /** The parts of a show, but for the counters of layers, moves and takes, and the order of what is off. */
+  private static List<Part> uncounted(Show show) {
+    return show.parts().stream()
+        .map(part -> part.withShelf(part.shelf().stream().map(AlwaysHoldsTest::uncounted).toList()))
+        .toList();
+  }
+
+  private static Clip uncounted(Clip clip) {
+    List<Take> takes =
+        clip.takes().stream()
+            .map(
+                take ->
+                    new Take(
+                        take.number(),
+                        take.name(),
+                        take.partial(),
+                        take.layers(),
+                        take.off().stream()
+                            .sorted(java.util.Comparator.comparingInt(Layer::number))
+                            .toList(),
+                        0,
+                        0,
+                        take.stretches()))
+            .toList();
+    return new Clip(
+        clip.id(),
+        clip.letter(),
+        clip.name(),
+        clip.window(),
+        clip.unit(),
+        clip.recordedAt(),
+        clip.manner(),
+        takes,
+        List.of(clip.take().number()),
+        0);
   }
 
   /** What is forecast is what happens: the press is made, and its ticks are waited for. */
@@ -355,7 +392,7 @@ class AlwaysHoldsTest {
     } else if (effect instanceof Effect.DropsRecording e) {
       assertThat(now.on(e.part()).first()).isEmpty();
     } else if (effect instanceof Effect.Erases e) {
-      assertThat(now.hands().erase().isPresent()).isEqualTo(e.on());
+      assertThat(now.hands().isErasing()).isEqualTo(e.on());
     } else if (effect instanceof Effect.Timed e && now.map().isPresent()) {
       Engine later = Engine.of(now);
       later.advance((long) Math.ceil(now.map().get().microsOf(e.at())) + 1);

@@ -86,8 +86,7 @@ final class Concert {
   /** The transport starts so that tick 0 is heard on its instant, however long the way is. */
   Concert start(long tick) {
     long delay = stage().delayMicros();
-    Outcome outcome =
-        replay.apply(new Command.Start(), micros(tick) - delay, micros(tick) - delay);
+    Outcome outcome = replay.apply(new Command.Start(), micros(tick) - delay, micros(tick) - delay);
     assertThat(outcome).isInstanceOf(Outcome.Done.class);
     return this;
   }

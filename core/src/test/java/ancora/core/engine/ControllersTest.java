@@ -24,7 +24,8 @@ class ControllersTest {
 
   private static Clip bending(Move... moves) {
     Clip clip = clip(A, DOT);
-    return clip.withLayers(List.of(new Layer(1, List.of(DOT), List.of(moves), List.of(), List.of())));
+    return clip.withLayers(
+        List.of(new Layer(1, List.of(DOT), List.of(moves), List.of(), List.of())));
   }
 
   private static Note pedal(long from, long length) {

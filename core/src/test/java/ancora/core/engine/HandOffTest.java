@@ -78,8 +78,7 @@ class HandOffTest {
     concert.play(65, 3 * BAR + 100, 3 * BAR + 200).at(3 * BAR + 500, HAND_OFF).until(5 * BAR);
     Clip clip = concert.clip(A);
     assertThat(clip.notes().map(Note::pitch)).containsExactly(64);
-    assertThat(clip.takes().stream().map(Take::partial))
-        .containsExactly(false, false, false, true);
+    assertThat(clip.takes().stream().map(Take::partial)).containsExactly(false, false, false, true);
     assertThat(concert.attacks(64, 4 * BAR)).containsExactly(4 * BAR + 480);
   }
 

@@ -154,9 +154,7 @@ class MendsTest {
             .withHeard(2);
     Concert concert = Concert.with(two);
     concert.at(
-        0,
-        new Command.Comp(
-            KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))));
+        0, new Command.Comp(KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))));
     Clip comp = concert.clip(A);
     assertThat(comp.notes().map(Note::meant)).containsExactly(480L, 960L, 1920L, 2880L);
     assertThat(comp.notes().findFirst().orElseThrow().length())
@@ -166,10 +164,7 @@ class MendsTest {
     String gap =
         concert.refused(
             1,
-            new Command.Comp(
-                KEYS,
-                A,
-                List.of(new Stretch(0, 960, 1), new Stretch(1000, 3840, 2))));
+            new Command.Comp(KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(1000, 3840, 2))));
     assertThat(gap).contains("without gap");
   }
 

@@ -55,7 +55,9 @@ class OverdubTest {
   void aNoteMovedOverTheLineJoinsTheNextPassIfThatGetsAnother() {
     Performer performer = overdubbing().hit(38, 4800).hit(38, 7640).hit(42, 8640);
     assertThat(performer.layerSizes()).containsExactly(2, 1, 2);
-    assertThat(performer.clip().layers().get(performer.clip().layers().size() - 1).notes()).extracting(n -> n.meant()).contains(0L, 960L);
+    assertThat(performer.clip().layers().get(performer.clip().layers().size() - 1).notes())
+        .extracting(n -> n.meant())
+        .contains(0L, 960L);
   }
 
   @Test

@@ -131,10 +131,7 @@ record Wish(int kind, int which, int much) {
       case 2 -> new Command.RenameClip(part, clip, "n" + number);
       default ->
           new Command.Comp(
-              part,
-              clip,
-              List.of(
-                  new Stretch(0, 960, number), new Stretch(960, 3840, number + 1)));
+              part, clip, List.of(new Stretch(0, 960, number), new Stretch(960, 3840, number + 1)));
     };
   }
 

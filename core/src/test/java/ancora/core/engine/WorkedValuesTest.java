@@ -28,9 +28,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /**
- * Values worked out by hand from the rules, at 120 in 4/4: a bar is 3840 ticks, the forgiveness 230,
- * D 77. Ticks are of the transport, places after @ of the material. Layer 1 is a kick (36) at 0 and
- * a snare (38) at 1920, closed at 3840.
+ * Values worked out by hand from the rules, at 120 in 4/4: a bar is 3840 ticks, the forgiveness
+ * 230, D 77. Ticks are of the transport, places after @ of the material. Layer 1 is a kick (36) at
+ * 0 and a snare (38) at 1920, closed at 3840.
  */
 class WorkedValuesTest {
 
@@ -65,8 +65,7 @@ class WorkedValuesTest {
   }
 
   private static List<Integer> out(Concert concert, int layer) {
-    List<Note> all =
-        concert.newest().take().allLayers().flatMap(l -> l.notes().stream()).toList();
+    List<Note> all = concert.newest().take().allLayers().flatMap(l -> l.notes().stream()).toList();
     return layer(concert, layer).notesOut().stream()
         .map(id -> all.stream().filter(n -> n.id() == id).findFirst().orElseThrow().pitch())
         .sorted()
@@ -179,7 +178,8 @@ class WorkedValuesTest {
     Concert concert = fourBars(s -> s.withBreatherBars(1)).at(15_460, new Command.Takes(true));
     concert.hit(50, 20_000).hit(51, 32_000).hit(52, 50_000).until(61_440);
     concert.at(61_450, new Command.Takes(false));
-    assertThat(concert.newest().takes()).extracting(Take::partial)
+    assertThat(concert.newest().takes())
+        .extracting(Take::partial)
         .containsExactly(false, false, false);
     assertThat(inHindsight(concert)).containsExactly(51);
     Concert late = fourBars(s -> s.withBreatherBars(1)).at(16_000, new Command.Takes(true));
@@ -277,7 +277,10 @@ class WorkedValuesTest {
   }
 
   private static List<String> lengths(Concert concert, int take) {
-    return concert.clip(Concert.A).take(take).sounding()
+    return concert
+        .clip(Concert.A)
+        .take(take)
+        .sounding()
         .map(n -> n.pitch() + "@" + n.meant() + ":" + n.length())
         .toList();
   }
@@ -305,8 +308,11 @@ class WorkedValuesTest {
     }
     assertThat(one.refused(4010, reshape(one, new Reshaping.Halve()))).contains("quarter");
     assertThat(one.until(4810).newest().window().length()).isEqualTo(240);
-    Concert odd = kit().at(4000, new Command.Reshape(KEYS, kit().newest().id(),
-        new Reshaping.ToWindow(0, 2880)));
+    Concert odd =
+        kit()
+            .at(
+                4000,
+                new Command.Reshape(KEYS, kit().newest().id(), new Reshaping.ToWindow(0, 2880)));
     odd.until(5000);
     assertThat(odd.refused(5100, reshape(odd, new Reshaping.Halve()))).contains("beats");
   }

@@ -135,7 +135,7 @@ class ReplayTest {
     replay.apply(new Command.Peel(), at(5760), at(5760));
     replay.advance(at(12_000));
     assertThat(events(replay).filter(e -> e.contains(" 60 ")))
-        .containsExactly("ON 60 @960", "OFF 60 @2880", "ON 60 @4800", "OFF 60 @5759");
+        .containsExactly("ON 60 @960", "OFF 60 @2880", "ON 60 @4800", "OFF 60 @5760");
   }
 
   @Test

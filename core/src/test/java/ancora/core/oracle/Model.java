@@ -1,0 +1,1887 @@
+package ancora.core.oracle;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.LongToDoubleFunction;
+
+/**
+ * The rules of recording and mending, as plain as can be: things that are changed in place, one
+ * step of 48 ticks after the other, and steps of the history that know how to go back. It shares no
+ * code with the rules. Each key that is pressed has a pitch of its own, which is its name; notes
+ * are one step long, on no grid.
+ */
+final class Model {
+
+  static final long STEP = 48;
+  static final long BEAT = 960;
+  static final long BAR = 3840;
+  static final long NEVER = Long.MAX_VALUE;
+
+  enum Way {
+    ADD,
+    REPLACE,
+    PUNCH,
+    TAKES
+  }
+
+  /** A note, in the clip's material. */
+  static final class Note {
+    final int pitch;
+    long place;
+    final long played;
+    boolean copied;
+    long lead;
+
+    Note(int pitch, long place, long played) {
+      this.pitch = pitch;
+      this.place = place;
+      this.played = played;
+    }
+  }
+
+  static final class Layer {
+    final int number;
+    final List<Note> adds = new ArrayList<>();
+    final Set<Note> out = new LinkedHashSet<>();
+    boolean on = true;
+
+    Layer(int number) {
+      this.number = number;
+    }
+  }
+
+  static final class Take {
+    int number;
+    boolean partial;
+    final List<Layer> layers = new ArrayList<>();
+    final List<Layer> off = new ArrayList<>();
+    int next = 1;
+
+    Take(int number) {
+      this.number = number;
+    }
+
+    Layer begin() {
+      Layer layer = new Layer(next++);
+      layers.add(layer);
+      return layer;
+    }
+
+    void turnOff(Layer layer) {
+      layer.on = false;
+      off.remove(layer);
+      off.add(layer);
+    }
+
+    void turnOn(Layer layer) {
+      layer.on = true;
+      off.remove(layer);
+    }
+
+    void drop(Layer layer) {
+      layers.remove(layer);
+      off.remove(layer);
+    }
+
+    List<Note> sounding() {
+      Set<Note> out = new HashSet<>();
+      layers.stream().filter(l -> l.on).forEach(l -> out.addAll(l.out));
+      List<Note> notes = new ArrayList<>();
+      layers.stream().filter(l -> l.on).forEach(l -> notes.addAll(l.adds));
+      notes.removeIf(out::contains);
+      return notes;
+    }
+  }
+
+  static final class Clip {
+    long start;
+    long length;
+    final List<Take> takes = new ArrayList<>();
+    final List<Take> heard = new ArrayList<>();
+    int nextTake = 1;
+
+    Take newTake() {
+      Take take = new Take(nextTake++);
+      takes.add(take);
+      return take;
+    }
+
+    Take take() {
+      return heard.get(heard.size() - 1);
+    }
+
+    void hear(Take take) {
+      heard.remove(take);
+      heard.add(take);
+    }
+
+    long wrap(long tick) {
+      return start + Math.floorMod(tick - start, length);
+    }
+  }
+
+  static final class Lap {
+    final long begin;
+    Take take;
+    Layer layer;
+    boolean ended;
+    boolean played;
+
+    Lap(long begin) {
+      this.begin = begin;
+    }
+  }
+
+  static final class Recording {
+    Clip clip;
+    Take take;
+    Way way;
+    int old;
+    long from;
+    long since;
+    long line;
+    long rest;
+    long until = NEVER;
+    long outFrom;
+    long rangeFrom;
+    long rangeTo;
+    long closed = NEVER;
+    boolean fromNothing;
+    final List<Lap> laps = new ArrayList<>();
+    final Map<Integer, Long> brought = new TreeMap<>();
+    final Map<Note, Long> takenOut = new HashMap<>();
+
+    boolean isOpen() {
+      return until == NEVER;
+    }
+  }
+
+  /** A hold of erase. */
+  static final class Erase {
+    Clip clip;
+    Take take;
+    Layer layer;
+    long from;
+    final List<Stroke> strokes = new ArrayList<>();
+    final Map<Note, Long> erasedAt = new HashMap<>();
+  }
+
+  static final class First {
+    long start;
+    long until = NEVER;
+    long asked;
+    final Map<Integer, Long> notes = new TreeMap<>();
+  }
+
+  static final class Stroke {
+    final int pitch;
+    final long from;
+    long until = NEVER;
+
+    Stroke(int pitch, long from) {
+      this.pitch = pitch;
+      this.from = from;
+    }
+  }
+
+  /** Where a clip stands. */
+  static final class Standing {
+    final Clip clip;
+    final long phase;
+    final long from;
+    final long start;
+    final long length;
+
+    Standing(Clip clip, long phase, long from) {
+      this.clip = clip;
+      this.phase = phase;
+      this.from = from;
+      this.start = clip.start;
+      this.length = clip.length;
+    }
+
+    long placeAt(long tick) {
+      return start + Math.floorMod(tick - phase, length);
+    }
+
+    long lineBy(long tick) {
+      return tick - Math.floorMod(tick - phase, length);
+    }
+  }
+
+  static final class Part {
+    final String name;
+    final List<Clip> shelf = new ArrayList<>();
+    final Map<Integer, Long> played = new TreeMap<>();
+    final Set<Integer> recorded = new HashSet<>();
+    final Map<Integer, Long> heard = new HashMap<>();
+    final List<Standing> homes = new ArrayList<>();
+    Standing vamp;
+    Standing before;
+    First first;
+    Recording recording;
+    long changesAt = NEVER;
+    long changeAsked;
+    final List<Integer> changes = new ArrayList<>();
+    Take hears;
+    long hearsAt;
+    long hearsAsked;
+    Erase erase;
+    boolean entersLate;
+    boolean cued;
+    Clip cue;
+    long cueAt;
+    long stutterFrom = NEVER;
+    long stutterUntil;
+    long stutterStart;
+    long stutterLength;
+
+    Part(String name) {
+      this.name = name;
+    }
+
+    boolean isOpen() {
+      return recording != null && recording.isOpen();
+    }
+  }
+
+  /** What undo takes back at once. */
+  static final class Step {
+    final String words;
+    final Runnable back;
+    final Runnable again;
+    final Set<Layer> layers = new LinkedHashSet<>();
+
+    Step(String words, Runnable back, Runnable again) {
+      this.words = words;
+      this.back = back;
+      this.again = again;
+    }
+  }
+
+  final List<Part> parts = new ArrayList<>();
+  final List<Step> done = new ArrayList<>();
+  final List<Step> undone = new ArrayList<>();
+  final Map<Integer, List<Long>> attacks = new TreeMap<>();
+  Part armed;
+  final Set<Part> alongside = new LinkedHashSet<>();
+  long breather;
+  boolean overdubAfter;
+  LongToDoubleFunction micros;
+  long now;
+
+  // time
+
+  /** One step of time: what ends or begins there, then what is passed before it, then what sounds. */
+  void to(long tick) {
+    while (now < tick) {
+      passed(now);
+      now += STEP;
+      due(now);
+    }
+  }
+
+  /** What sounds on the present step, once all that is done on it has been done. */
+  void sound() {
+    for (Part part : parts) {
+      endLaps(part, now);
+      if (part.hears != null && part.hearsAt == now) {
+        hearNow(part, now);
+      }
+      Standing vamp = part.vamp;
+      if (vamp == null || now < vamp.from) {
+        continue;
+      }
+      if (part.entersLate) {
+        madeUp(part, vamp);
+        part.entersLate = false;
+      }
+      for (Note note : vamp.clip.take().sounding()) {
+        long place = vamp.placeAt(now);
+        boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
+        if (stutters) {
+          long in = Math.floorMod(now - part.stutterStart, part.stutterLength);
+          place = vamp.placeAt(part.stutterStart + in);
+        }
+        boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
+        if (in && note.place == place && !isSilent(part, note)) {
+          attacks.computeIfAbsent(note.pitch, p -> new ArrayList<>()).add(now);
+        }
+      }
+    }
+  }
+
+  /** Where an entry was missed, a note that was due no more than 30 ms ago still sounds. */
+  private void madeUp(Part part, Standing vamp) {
+    for (long t = Math.max(vamp.from, now - 400); t < now; t++) {
+      double late = micros.applyAsDouble(now) - micros.applyAsDouble(t);
+      for (Note note : late <= 30_000 ? vamp.clip.take().sounding() : List.<Note>of()) {
+        boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
+        if (in && note.place == vamp.placeAt(t) && t > part.heard.getOrDefault(note.pitch, t - 1)) {
+          attacks.computeIfAbsent(note.pitch, p -> new ArrayList<>()).add(now);
+        }
+      }
+    }
+  }
+
+  private boolean isSilent(Part part, Note note) {
+    if (now <= part.heard.getOrDefault(note.pitch, Long.MIN_VALUE)) {
+      return true;
+    }
+    Recording on = part.recording;
+    if (on != null && on.isOpen() && now >= on.since && on.clip == part.vamp.clip) {
+      int layer = layerOf(part.vamp.clip.take(), note);
+      if (on.way == Way.TAKES) {
+        return true;
+      }
+      if (on.way == Way.REPLACE && layer < on.old) {
+        return true;
+      }
+      if (on.way == Way.PUNCH && note.place >= on.rangeFrom && note.place < on.rangeTo) {
+        int own = NEVER_LAYER;
+        for (Lap lap : on.laps) {
+          own = lap.layer != null && !lap.ended ? lap.layer.number : own;
+        }
+        return layer < own;
+      }
+    }
+    boolean replaced =
+        on != null
+            && !on.isOpen()
+            && on.clip == part.vamp.clip
+            && on.take == on.clip.take()
+            && (on.way == Way.REPLACE && layerOf(on.take, note) < on.old
+                || on.way == Way.PUNCH
+                    && note.place >= on.rangeFrom
+                    && note.place < on.rangeTo);
+    // a downbeat played a hair early goes with the bar that was replaced
+    if (replaced && now >= on.until && now - note.lead < on.until && now - note.lead >= on.since) {
+      return true;
+    }
+    return part.erase != null
+        && part.erase.clip == part.vamp.clip
+        && part.erase.strokes.stream()
+            .anyMatch(s -> s.until == NEVER && s.pitch == note.pitch && now >= s.from);
+  }
+
+  private static final int NEVER_LAYER = Integer.MAX_VALUE;
+
+  private static int layerOf(Take take, Note note) {
+    return take.layers.stream().filter(l -> l.adds.contains(note)).findFirst().orElseThrow().number;
+  }
+
+  /** What is taken out where its place goes by, at a tick. */
+  private void passed(long tick) {
+    for (Part part : parts) {
+      Recording on = part.recording;
+      if (on != null && on.isOpen() && part.vamp != null && part.vamp.clip == on.clip) {
+        takeOut(part, on, tick);
+      }
+      erase(part, tick);
+    }
+  }
+
+  private void takeOut(Part part, Recording on, long tick) {
+    if (tick < on.outFrom || tick < part.vamp.from || rests(part, on, tick)) {
+      return;
+    }
+    long place = part.vamp.placeAt(tick);
+    if (on.way == Way.REPLACE) {
+      for (Note note : on.take.sounding()) {
+        if (note.place == place && layerOf(on.take, note) < on.old) {
+          Lap lap = layered(part, on, lapAt(part, on, tick));
+          lap.layer.out.add(note);
+          on.takenOut.put(note, tick);
+        }
+      }
+    }
+    if (on.way == Way.PUNCH && place >= on.rangeFrom && place < on.rangeTo) {
+      Lap lap = lapAt(part, on, tick);
+      if (lap.played && !lap.ended && tick >= lap.begin) {
+        for (Note note : on.take.sounding()) {
+          if (note.place == place && layerOf(on.take, note) < lap.layer.number) {
+            lap.layer.out.add(note);
+            on.takenOut.put(note, tick);
+          }
+        }
+      }
+    }
+  }
+
+  private void erase(Part part, long tick) {
+    Erase hold = part.erase;
+    if (hold == null || part.vamp == null || part.vamp.clip != hold.clip) {
+      return;
+    }
+    long place = part.vamp.placeAt(tick);
+    for (Note note : hold.take.sounding()) {
+      boolean below = hold.layer == null || layerOf(hold.take, note) < hold.layer.number;
+      boolean held =
+          hold.strokes.stream()
+              .anyMatch(s -> s.pitch == note.pitch && tick >= s.from && tick < s.until);
+      if (note.place == place && below && held && tick >= hold.from && tick >= part.vamp.from) {
+        if (hold.layer == null) {
+          hold.layer = hold.take.begin();
+        }
+        hold.layer.out.add(note);
+        hold.erasedAt.put(note, tick);
+      }
+    }
+  }
+
+  /** What takes effect by itself on a tick, in the order of its rank. */
+  private void due(long tick) {
+    for (Part part : List.copyOf(parts)) {
+      if (part.first != null && part.first.until == tick) {
+        close(part);
+      }
+      endLaps(part, tick);
+    }
+    for (Part part : List.copyOf(parts)) {
+      if (part.isOpen()) {
+        ownEnd(part, tick);
+      }
+    }
+    for (Part part : parts) {
+      if (part.changesAt == tick) {
+        reshape(part, tick);
+      }
+      if (part.hears != null && part.hearsAt == tick) {
+        hearNow(part, tick);
+      }
+    }
+    for (Part part : parts) {
+      if (part.first != null && part.vamp != null && part.first.start == tick) {
+        leave(part, tick);
+        takeIn(part, tick);
+      }
+      if (part.cued && part.cueAt == tick) {
+        Clip clip = part.cue;
+        leave(part, tick);
+        part.cued = false;
+        if (clip != null) {
+          enter(part, clip, tick);
+        }
+      }
+    }
+  }
+
+  private void endLaps(Part part, long tick) {
+    if (!part.isOpen() || part.vamp == null || part.vamp.clip != part.recording.clip) {
+      return;
+    }
+    for (Lap lap : List.copyOf(part.recording.laps)) {
+      if (lap.layer != null && !lap.ended && lapEnd(part, part.recording, lap) <= tick) {
+        endLap(part, part.recording, lap);
+      }
+    }
+  }
+
+  private void ownEnd(Part part, long tick) {
+    Recording on = part.recording;
+    if (part.vamp == null || part.vamp.clip != on.clip) {
+      return;
+    }
+    if (on.way == Way.REPLACE && tick == on.line + part.vamp.length) {
+      end(part, tick);
+    } else if (on.way == Way.PUNCH && !goesOn && part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo)) {
+      boolean played =
+          on.laps.stream()
+              .anyMatch(
+                  l ->
+                      l.played
+                          && l.layer != null
+                          && l.layer.on
+                          && on.brought.entrySet().stream()
+                              .anyMatch(
+                                  b ->
+                                      b.getValue() < tick
+                                          && b.getValue() >= tick - part.vamp.length
+                                          && holds(l.layer, b.getKey())));
+      if (played) {
+        end(part, tick);
+      }
+    }
+  }
+
+  private static boolean holds(Layer layer, int pitch) {
+    return layer.adds.stream().anyMatch(n -> n.pitch == pitch);
+  }
+
+  // recordings
+
+  private void close(Part part) {
+    First first = part.first;
+    part.first = null;
+    Clip clip = new Clip();
+    clip.start = Math.floorMod(first.start, BAR);
+    clip.length = first.until - first.start;
+    Take take = clip.newTake();
+    clip.hear(take);
+    Layer layer = take.begin();
+    Set<Integer> left = new TreeSet<>();
+    first.notes.forEach(
+        (pitch, tick) -> {
+          if (tick >= first.until) {
+            left.add(pitch);
+          } else if (tick < first.start) {
+            long early = first.start - tick;
+            boolean tolerated = tolerates(early, first.start);
+            Note note = new Note(pitch, tolerated ? clip.start : clip.start - early, tick);
+            note.lead = tolerated ? early : 0;
+            layer.adds.add(note);
+          } else {
+            layer.adds.add(new Note(pitch, clip.start + tick - first.start, tick));
+          }
+        });
+    part.recorded.removeAll(left);
+    boolean sounds =
+        layer.adds.stream()
+            .anyMatch(n -> n.place >= clip.start && n.place < clip.start + clip.length);
+    if (!sounds) {
+      layer.adds.forEach(n -> part.recorded.remove(n.pitch));
+      return;
+    }
+    part.shelf.add(clip);
+    part.vamp = new Standing(clip, first.start, first.until);
+    part.entersLate = first.until < now;
+    part.homes.clear();
+    part.heard.clear();
+    layer.adds.forEach(n -> part.heard.put(n.pitch, Math.max(n.played, first.start)));
+    Recording on = new Recording();
+    on.clip = clip;
+    on.take = take;
+    on.way = Way.ADD;
+    on.old = 2;
+    on.from = first.start;
+    on.rest = breather;
+    on.since = first.until + breather;
+    on.line = on.since;
+    on.outFrom = on.since;
+    on.closed = first.until;
+    on.until = overdubAfter ? NEVER : first.until;
+    Lap lap = new Lap(first.start);
+    lap.take = take;
+    lap.layer = layer;
+    lap.ended = true;
+    on.laps.add(lap);
+    part.recording = on;
+    noted(comingAndGoing(part, clip), true);
+    takeIn(part, first.until);
+  }
+
+  private boolean tolerates(long early, long boundary) {
+    return micros.applyAsDouble(boundary) - micros.applyAsDouble(boundary - early) <= 80_000 + 300;
+  }
+
+  private Step comingAndGoing(Part part, Clip clip) {
+    Standing[] was = new Standing[1];
+    Map<Integer, Long> heard = new HashMap<>();
+    return new Step(
+        "recording",
+        () -> {
+          part.shelf.remove(clip);
+          if (part.vamp != null && part.vamp.clip == clip) {
+            was[0] = part.vamp;
+            heard.clear();
+            heard.putAll(part.heard);
+            part.vamp = null;
+          }
+          settleGone(part, clip);
+        },
+        () -> {
+          part.shelf.add(clip);
+          if (was[0] != null && part.vamp == null && part.first == null) {
+            part.vamp = was[0];
+            part.entersLate = true;
+            part.heard.clear();
+            part.heard.putAll(heard);
+          }
+          was[0] = null;
+        });
+  }
+
+  private void settleGone(Part part, Clip clip) {
+    if (part.recording != null && part.recording.clip == clip) {
+      part.recording = null;
+    }
+    if (part.erase != null && part.erase.clip == clip) {
+      part.erase = null;
+    }
+    if (part.cued && part.cue == clip) {
+      part.cued = false;
+    }
+    if (part.vamp == null) {
+      part.changesAt = NEVER;
+      part.changes.clear();
+      part.hears = null;
+      part.stutterFrom = NEVER;
+    }
+  }
+
+  private boolean rests(Part part, Recording on, long tick) {
+    if (on.closed != NEVER && tick >= on.closed && tick < on.since) {
+      return true;
+    }
+    Standing at = standingAt(part, on.clip, tick);
+    long loop = at == null ? on.clip.length : at.length;
+    return on.rest > 0 && tick >= on.line && (tick - on.line) % (loop + on.rest) >= loop;
+  }
+
+  private long passBegin(Part part, Recording on, long tick) {
+    if (on.closed != NEVER && tick < on.closed) {
+      return on.from;
+    }
+    Standing at = standingAt(part, on.clip, tick);
+    long first = on.closed != NEVER ? on.since : on.from;
+    if (on.rest == 0) {
+      return Math.max(first, at.lineBy(tick));
+    }
+    if (tick < on.line) {
+      return first;
+    }
+    long begin = on.line;
+    while (begin + at.length + on.rest <= tick) {
+      begin += at.length + on.rest;
+    }
+    return Math.max(first, begin);
+  }
+
+  private long lapEnd(Part part, Recording on, Lap lap) {
+    Standing at = standingAt(part, on.clip, lap.begin);
+    long end;
+    if (on.closed != NEVER && lap.begin < on.closed) {
+      end = on.closed;
+    } else if (on.rest == 0) {
+      end = at.lineBy(lap.begin) + at.length;
+    } else {
+      end = lap.begin < on.line ? on.line : passBegin(part, on, lap.begin) + at.length;
+    }
+    for (Lap other : on.laps) {
+      end = other.begin > lap.begin ? Math.min(end, other.begin) : end;
+    }
+    return end;
+  }
+
+  private static Standing standingAt(Part part, Clip clip, long tick) {
+    boolean now = part.vamp != null && part.vamp.clip == clip;
+    boolean before = part.before != null && part.before.clip == clip;
+    if (now && (part.vamp.from <= tick || !before)) {
+      return part.vamp;
+    }
+    return before ? part.before : null;
+  }
+
+  private Lap lapAt(Part part, Recording on, long tick) {
+    long begin = passBegin(part, on, tick);
+    Lap best = null;
+    for (Lap lap : on.laps) {
+      if (lap.begin <= tick && lap.begin >= begin && (best == null || lap.begin > best.begin)) {
+        best = lap;
+      }
+    }
+    if (best == null) {
+      best = new Lap(begin);
+      on.laps.add(best);
+      on.laps.sort(Comparator.comparingLong(l -> l.begin));
+    }
+    return best;
+  }
+
+  private Lap layered(Part part, Recording on, Lap lap) {
+    if (lap.layer == null) {
+      lap.take = on.way == Way.TAKES ? on.clip.newTake() : on.take;
+      lap.layer = lap.take.begin();
+    }
+    return lap;
+  }
+
+  private void endLap(Part part, Recording on, Lap lap) {
+    lap.ended = true;
+    if (lap.layer != null && on.way != Way.TAKES) {
+      noted(layerStep(lap.take, lap.layer), false);
+    }
+  }
+
+  private Step layerStep(Take take, Layer layer) {
+    Step step =
+        new Step("layer " + layer.number, () -> take.turnOff(layer), () -> take.turnOn(layer));
+    step.layers.add(layer);
+    return step;
+  }
+
+  private void noted(Step step, boolean endsRedo) {
+    done.add(step);
+    if (endsRedo) {
+      undone.clear();
+    }
+  }
+
+  private void cut(Part part, long tick) {
+    if (!part.isOpen()) {
+      return;
+    }
+    Recording on = part.recording;
+    long at = tick;
+    for (Lap lap : List.copyOf(on.laps)) {
+      if (lap.layer != null && !lap.ended) {
+        endLap(part, on, lap);
+        if (lap.begin >= tick) {
+          for (Note note : lap.layer.adds) {
+            at = Math.max(at, on.brought.getOrDefault(note.pitch, at - 1) + 1);
+          }
+          for (Note note : lap.layer.out) {
+            at = Math.max(at, on.takenOut.getOrDefault(note, at - 1) + 1);
+          }
+        }
+      }
+    }
+    begins(part, at);
+  }
+
+  /** What comes from a tick on makes another layer. */
+  private void begins(Part part, long tick) {
+    Recording on = part.recording;
+    if (!part.isOpen()) {
+      return;
+    }
+    long at = Math.max(tick, on.from);
+    if (on.laps.stream().noneMatch(l -> l.begin == at)) {
+      on.laps.add(new Lap(at));
+      on.laps.sort(Comparator.comparingLong(l -> l.begin));
+    } else {
+      on.laps.stream()
+          .filter(l -> l.begin == at && l.layer != null)
+          .toList()
+          .forEach(
+              l -> {
+                on.laps.remove(l);
+                on.laps.add(new Lap(at));
+              });
+    }
+    on.outFrom = tick;
+  }
+
+  /** A note is played: into a recording, or hindsight alone. */
+  void play(Part part, int pitch, long tick) {
+    part.played.put(pitch, tick);
+    takeOne(part, pitch, tick);
+  }
+
+  private void takeIn(Part part, long since) {
+    part.played.forEach(
+        (pitch, tick) -> {
+          if (tick >= since && !part.recorded.contains(pitch)) {
+            takeOne(part, pitch, tick);
+          }
+        });
+  }
+
+  private void takeOne(Part part, int pitch, long tick) {
+    First first = part.first;
+    boolean early =
+        first != null && (tick >= first.start || tolerates(first.start - tick, first.start));
+    if (!early && takeOnto(part, pitch, tick)) {
+      return;
+    }
+    if (first != null && tick >= first.start - BAR && tick < first.until) {
+      first.notes.put(pitch, tick);
+      part.recorded.add(pitch);
+    }
+  }
+
+  private boolean takeOnto(Part part, int pitch, long tick) {
+    Recording on = part.recording;
+    if (on == null || tick < on.from || tick >= on.until || rests(part, on, tick)) {
+      return false;
+    }
+    Standing at = standingAt(part, on.clip, tick);
+    if (at == null || !part.shelf.contains(on.clip)) {
+      return false;
+    }
+    long place = at.placeAt(tick);
+    if (on.way == Way.PUNCH && (place < on.rangeFrom || place >= on.rangeTo)) {
+      return false;
+    }
+    Lap lap = layered(part, on, lapAt(part, on, tick));
+    lap.layer.adds.add(new Note(pitch, place, tick));
+    lap.played = true;
+    on.brought.put(pitch, tick);
+    part.recorded.add(pitch);
+    if (part.vamp != null && part.vamp.clip == on.clip) {
+      part.heard.put(pitch, tick);
+    }
+    if (on.isOpen() && on.way == Way.PUNCH) {
+      for (long t = lap.begin; t < now; t += STEP) {
+        takeOut(part, on, t);
+      }
+    }
+    if (!lap.ended && (!on.isOpen() || lapEnd(part, on, lap) <= now)) {
+      endLap(part, on, lap);
+    }
+    if (on.isOpen() && on.way == Way.PUNCH && !goesOn && part.vamp != null) {
+      for (long t = tick + STEP; t <= now; t += STEP) {
+        if (part.vamp.placeAt(t) == on.clip.wrap(on.rangeTo)) {
+          end(part, t);
+          return true;
+        }
+      }
+    }
+    return true;
+  }
+
+  private long forgiven(Standing vamp, long tick) {
+    long line = vamp.lineBy(tick);
+    double late = micros.applyAsDouble(tick) - micros.applyAsDouble(line);
+    double loop = micros.applyAsDouble(line + vamp.length) - micros.applyAsDouble(line);
+    return line >= vamp.from && late <= Math.min(120_000, loop / 4) ? line : NEVER;
+  }
+
+  private long back(long tick) {
+    double since = micros.applyAsDouble(tick) - 120_000;
+    long back = tick;
+    while (micros.applyAsDouble(back - 1) >= since - 1e-6) {
+      back--;
+    }
+    // the nearest tick, halfway to the later one
+    return micros.applyAsDouble(back) - since < since - micros.applyAsDouble(back - 1)
+            || micros.applyAsDouble(back) - since <= since - micros.applyAsDouble(back - 1)
+        ? back
+        : back - 1;
+  }
+
+  /** Whether a way of recording could be switched on. */
+  boolean begin(Part part, Way way, long rangeFrom, long rangeTo, long tick) {
+    if (part.first != null || part.vamp == null || part.vamp.length < BAR) {
+      return false;
+    }
+    if (part.isOpen() && part.recording.way == way && part.recording.rangeFrom == rangeFrom
+        && part.recording.rangeTo == rangeTo) {
+      return true;
+    }
+    if (part.erase != null && way != Way.ADD || part.isOpen() && part.recording.way != Way.ADD) {
+      return false;
+    }
+    if (part.isOpen()) {
+      end(part, offTick(part, tick));
+    }
+    Standing vamp = part.vamp;
+    long pressed = Math.max(tick, vamp.from);
+    long line = forgiven(vamp, pressed);
+    Recording on = new Recording();
+    on.clip = vamp.clip;
+    on.take = vamp.clip.take();
+    on.way = way;
+    on.old = on.take.next;
+    on.since = line == NEVER ? pressed : line;
+    on.from = on.since;
+    if (way == Way.ADD && on.since == pressed) {
+      long bound = Math.max(vamp.from, vamp.lineBy(pressed));
+      on.from = Math.max(back(pressed), Math.min(bound, pressed));
+    }
+    on.line = vamp.lineBy(on.since) == on.since ? on.since : vamp.lineBy(on.since) + vamp.length;
+    on.rest =
+        way == Way.TAKES ? (breather + vamp.length - 1) / vamp.length * vamp.length : breather;
+    on.rangeFrom = rangeFrom;
+    on.rangeTo = rangeTo;
+    on.outFrom = on.since;
+    part.recording = on;
+    takeIn(part, on.from);
+    for (long t = on.since - Math.floorMod(on.since, STEP); t < now; t += STEP) {
+      if (t >= on.since && on.isOpen()) {
+        takeOut(part, on, t);
+        endLaps(part, t + STEP);
+        if (t + STEP <= now && on.isOpen()) {
+          ownEnd(part, t + STEP);
+        }
+      }
+    }
+    return true;
+  }
+
+  private long offTick(Part part, long tick) {
+    Standing at = standingAt(part, part.recording.clip, tick);
+    if (at == null) {
+      return tick;
+    }
+    long line = forgiven(at, tick);
+    return line != NEVER && line > part.recording.since ? line : tick;
+  }
+
+  void end(Part part, long tick) {
+    Recording on = part.recording;
+    for (Lap lap : List.copyOf(on.laps)) {
+      if (lap.layer == null) {
+        continue;
+      }
+      boolean less = false;
+      for (Note note : List.copyOf(lap.layer.adds)) {
+        if (!note.copied && on.brought.getOrDefault(note.pitch, Long.MIN_VALUE) >= tick) {
+          lap.layer.adds.remove(note);
+          part.recorded.remove(note.pitch);
+          less = true;
+        }
+      }
+      for (Note note : List.copyOf(lap.layer.out)) {
+        if (on.takenOut.getOrDefault(note, Long.MIN_VALUE) >= tick) {
+          lap.layer.out.remove(note);
+          less = true;
+        }
+      }
+      if (less && lap.layer.adds.isEmpty() && lap.layer.out.isEmpty()) {
+        dropLayer(on, lap);
+      }
+    }
+    on.brought.values().removeIf(t -> t >= tick);
+    on.takenOut.values().removeIf(t -> t >= tick);
+    on.until = tick;
+    if (on.way == Way.TAKES) {
+      endTakes(part, on, tick);
+      return;
+    }
+    for (Lap lap : List.copyOf(on.laps)) {
+      if (lap.layer != null && !lap.ended) {
+        endLap(part, on, lap);
+      }
+    }
+  }
+
+  private void dropLayer(Recording on, Lap lap) {
+    if (on.way == Way.TAKES) {
+      on.clip.takes.remove(lap.take);
+    } else {
+      Layer gone = lap.layer;
+      lap.take.drop(gone);
+      done.removeIf(s -> s.layers.remove(gone) && s.layers.isEmpty());
+      undone.removeIf(s -> s.layers.remove(gone) && s.layers.isEmpty());
+    }
+    lap.take = null;
+    lap.layer = null;
+    lap.ended = false;
+    lap.played = false;
+  }
+
+  private void endTakes(Part part, Recording on, long tick) {
+    List<Take> played = new ArrayList<>();
+    for (Lap lap : on.laps) {
+      if (lap.take == null) {
+        continue;
+      }
+      Standing at = standingAt(part, on.clip, lap.begin);
+      boolean whole =
+          at != null
+              && Math.floorMod(lap.begin - at.phase, at.length) == 0
+              && lap.begin == passBegin(part, on, lap.begin)
+              && Math.min(lapEnd(part, on, lap), tick) - lap.begin == on.clip.length;
+      lap.take.partial = !whole;
+      played.add(lap.take);
+    }
+    if (played.isEmpty()) {
+      return;
+    }
+    Clip clip = on.clip;
+    noted(
+        new Step(
+            "takes",
+            () -> {
+              Take was = clip.take();
+              clip.takes.removeAll(played);
+              clip.heard.removeAll(played);
+              again.put(clip, was);
+              gone(part, clip);
+            },
+            () -> {
+              clip.takes.addAll(played);
+              clip.takes.sort(Comparator.comparingInt(t -> t.number));
+              Take was = again.get(clip);
+              if (played.contains(was)) {
+                clip.hear(was);
+              }
+            }),
+        true);
+    Take best =
+        played.stream()
+            .filter(t -> !t.partial)
+            .reduce((a, b) -> b)
+            .orElseGet(
+                () -> {
+                  Take most = played.get(0);
+                  for (Take t : played) {
+                    most = t.layers.get(0).adds.size() > most.layers.get(0).adds.size() ? t : most;
+                  }
+                  return most;
+                });
+    clip.hear(best);
+    if (part.vamp != null && part.vamp.clip == clip) {
+      stand(part, new Standing(clip, part.vamp.phase, Math.max(tick, part.vamp.from)));
+      part.entersLate = tick < now;
+    }
+  }
+
+  private final Map<Clip, Take> again = new HashMap<>();
+
+  private void gone(Part part, Clip clip) {
+    if (part.recording != null
+        && part.recording.clip == clip
+        && !clip.takes.contains(part.recording.take)) {
+      part.recording = null;
+    }
+    if (part.erase != null
+        && part.erase.clip == clip
+        && !clip.takes.contains(part.erase.take)) {
+      part.erase = null;
+    }
+    if (part.hears != null && !clip.takes.contains(part.hears)) {
+      part.hears = null;
+    }
+  }
+
+  /** Another standing of the clip that sounds; the one before is remembered. */
+  private void stand(Part part, Standing next) {
+    if (part.vamp.from < next.from) {
+      part.before = part.vamp;
+    }
+    part.vamp = next;
+  }
+
+  private void leave(Part part, long tick) {
+    if (part.vamp == null) {
+      return;
+    }
+    endAll(part, tick);
+    if (part.vamp.from < tick) {
+      part.before = part.vamp;
+    }
+    part.vamp = null;
+    part.changesAt = NEVER;
+    part.changes.clear();
+    part.hears = null;
+    part.stutterFrom = NEVER;
+  }
+
+  private void enter(Part part, Clip clip, long tick) {
+    part.vamp = new Standing(clip, tick, tick);
+    part.homes.clear();
+    part.heard.clear();
+  }
+
+  private void endAll(Part part, long tick) {
+    if (part.erase != null) {
+      eraseOff(part, tick);
+    }
+    if (part.isOpen()) {
+      end(part, tick);
+    }
+  }
+
+  // erase
+
+  boolean isErasing() {
+    return parts.stream().anyMatch(p -> p.erase != null);
+  }
+
+  boolean eraseOn(long tick) {
+    if (isErasing()) {
+      return true;
+    }
+    boolean can = eraseOn(armed, tick);
+    if (can) {
+      alongside.forEach(p -> eraseOn(p, tick));
+    }
+    return can;
+  }
+
+  private boolean eraseOn(Part part, long tick) {
+    if (part.first != null
+        || part.vamp == null
+        || part.isOpen() && part.recording.way != Way.ADD) {
+      return false;
+    }
+    cut(part, tick);
+    part.erase = new Erase();
+    part.erase.clip = part.vamp.clip;
+    part.erase.take = part.erase.clip.take();
+    part.erase.from = tick;
+    return true;
+  }
+
+  void eraseDown(int pitch, long tick) {
+    for (Part part : parts) {
+      if (part.erase != null) {
+        part.erase.strokes.add(new Stroke(pitch, tick));
+        for (long t = tick; t < now; t += STEP) {
+          erase(part, t);
+        }
+      }
+    }
+  }
+
+  void eraseUp(int pitch, long tick) {
+    for (Part part : parts) {
+      if (part.erase != null) {
+        part.erase.strokes.stream()
+            .filter(s -> s.pitch == pitch && s.until == NEVER)
+            .forEach(s -> s.until = Math.max(tick, s.from));
+        backed(part.erase);
+      }
+    }
+  }
+
+  void eraseOff(long tick) {
+    for (Part part : parts) {
+      if (part.erase != null) {
+        eraseOff(part, tick);
+      }
+    }
+  }
+
+  private void eraseOff(Part part, long tick) {
+    Erase hold = part.erase;
+    hold.strokes.stream()
+        .filter(s -> s.until > tick)
+        .forEach(s -> s.until = Math.max(tick, s.from));
+    backed(hold);
+    if (hold.layer != null) {
+      noted(layerStep(hold.take, hold.layer), false);
+    }
+    part.erase = null;
+    cut(part, tick);
+  }
+
+  private void backed(Erase hold) {
+    for (Note note : List.copyOf(hold.erasedAt.keySet())) {
+      long at = hold.erasedAt.get(note);
+      boolean held =
+          hold.strokes.stream()
+              .anyMatch(s -> s.pitch == note.pitch && at >= s.from && at < s.until);
+      if (!held) {
+        hold.erasedAt.remove(note);
+        hold.layer.out.remove(note);
+      }
+    }
+    if (hold.layer != null && hold.erasedAt.isEmpty()) {
+      hold.take.drop(hold.layer);
+      hold.layer = null;
+    }
+  }
+
+  private void eraseCut(Part part, long tick) {
+    Erase hold = part.erase;
+    if (hold.layer != null) {
+      noted(layerStep(hold.take, hold.layer), false);
+      hold.layer = null;
+    }
+    hold.erasedAt.clear();
+    hold.from = tick;
+  }
+
+  // windows, takes, cues
+
+  boolean reshapeLater(Part part, int kind, long stamp) {
+    if (part.vamp == null) {
+      return false;
+    }
+    List<Integer> all = new ArrayList<>(part.changes);
+    all.add(kind);
+    long length = part.vamp.clip.length;
+    for (int each : all) {
+      length = each == 0 ? length / 2 : each == 1 ? length * 2 : length;
+    }
+    boolean fits = length % BEAT == 0 || length == BEAT / 2 || length == BEAT / 4;
+    if (!fits || length > 64 * BAR) {
+      return false;
+    }
+    if (part.changesAt == NEVER) {
+      long beat = (now + BEAT - 1) / BEAT * BEAT;
+      part.changesAt = Math.max(beat, (part.vamp.from + BEAT - 1) / BEAT * BEAT);
+    }
+    part.changes.add(kind);
+    part.changeAsked = stamp;
+    if (part.changesAt == now) {
+      reshape(part, now);
+    }
+    return true;
+  }
+
+  private void reshape(Part part, long tick) {
+    Clip clip = part.vamp.clip;
+    List<Integer> kinds = List.copyOf(part.changes);
+    part.changes.clear();
+    part.changesAt = NEVER;
+    long before = clip.length;
+    long after = before;
+    for (int kind : kinds) {
+      after = kind == 0 ? after / 2 : kind == 1 ? after * 2 : after;
+    }
+    if (after < BAR) {
+      if (part.isOpen()) {
+        end(part, tick);
+      }
+    } else {
+      cut(part, tick);
+    }
+    Map<Layer, List<Note>> copies = new java.util.LinkedHashMap<>();
+    long length = before;
+    for (int kind : kinds) {
+      if (kind == 1) {
+        clip.takes.forEach(take -> doubled(clip, take, clip.length, copies));
+        clip.length *= 2;
+      } else {
+        clip.length /= 2;
+      }
+    }
+    restand(part, tick);
+    long set = after;
+    noted(
+        new Step(
+            "window",
+            () -> {
+              clip.length = length;
+              copies.forEach((layer, notes) -> layer.adds.removeAll(notes));
+            },
+            () -> {
+              clip.length = set;
+              copies.forEach((layer, notes) -> layer.adds.addAll(notes));
+            }),
+        true);
+  }
+
+  /** In each take the second half is what is there, or else a copy of the first. */
+  private static void doubled(
+      Clip clip, Take take, long once, Map<Layer, List<Note>> copies) {
+    long second = clip.start + once;
+    boolean there =
+        take.sounding().stream().anyMatch(n -> n.place >= second && n.place < second + once);
+    if (there) {
+      return;
+    }
+    Map<Note, Note> copyOf = new HashMap<>();
+    for (Layer layer : take.layers) {
+      for (Note note : List.copyOf(layer.adds)) {
+        if (note.place >= clip.start && note.place < second) {
+          Note copy = new Note(note.pitch, note.place + once, note.played);
+          copy.copied = true;
+          copy.lead = note.lead;
+          copyOf.put(note, copy);
+          layer.adds.add(copy);
+          copies.computeIfAbsent(layer, l -> new ArrayList<>()).add(copy);
+        }
+      }
+    }
+    for (Layer layer : take.layers) {
+      for (Note note : List.copyOf(layer.out)) {
+        if (copyOf.containsKey(note)) {
+          layer.out.add(copyOf.get(note));
+        }
+      }
+    }
+  }
+
+  /** Where the clip stands whose window is another now. */
+  private void restand(Part part, long tick) {
+    Standing old = part.vamp;
+    Clip clip = old.clip;
+    long before = old.length;
+    long after = clip.length;
+    part.homes.removeIf(h -> h.start == old.start && h.length == old.length);
+    part.homes.add(old);
+    long phase = -1;
+    for (Standing home : part.homes) {
+      phase = home.length == after && home.start == clip.start ? home.phase : phase;
+    }
+    if (phase == -1) {
+      for (Standing home : part.homes) {
+        phase = home.start == clip.start && home.length % after == 0 ? home.phase : phase;
+      }
+    }
+    if (phase == -1) {
+      phase = tick - (clip.wrap(old.placeAt(tick)) - clip.start);
+    }
+    if (after == before) {
+      phase = old.phase;
+    }
+    Standing next = new Standing(clip, phase, tick);
+    stand(part, next);
+    if (part.isOpen()) {
+      long line = next.lineBy(tick);
+      part.recording.line = line == tick ? tick : line + next.length;
+    }
+  }
+
+  private void otherWindows() {
+    for (Part part : parts) {
+      if (part.vamp != null && part.vamp.clip.length != part.vamp.length) {
+        long tick = Math.max(now, part.vamp.from);
+        if (part.vamp.clip.length < BAR && part.isOpen()) {
+          end(part, tick);
+        }
+        restand(part, tick);
+        begins(part, tick);
+      }
+    }
+  }
+
+  void hear(Part part, Clip clip, int number, boolean atOnce, long stamp) {
+    Take take = clip.takes.stream().filter(t -> t.number == number).findFirst().orElseThrow();
+    if (part.vamp == null || part.vamp.clip != clip) {
+      clip.hear(take);
+      return;
+    }
+    part.hears = take;
+    part.hearsAt = atOnce ? now : boundary(stamp);
+    part.hearsAsked = stamp;
+    if (part.hearsAt < now) {
+      hearNow(part, part.hearsAt);
+    }
+  }
+
+  private void hearNow(Part part, long tick) {
+    endAll(part, tick);
+    Take take = part.hears;
+    part.hears = null;
+    if (part.vamp == null || !part.vamp.clip.takes.contains(take)) {
+      return;
+    }
+    part.vamp.clip.hear(take);
+    stand(part, new Standing(part.vamp.clip, part.vamp.phase, tick));
+  }
+
+  private long boundary(long stamp) {
+    long bar = Math.floorDiv(stamp, BAR) * BAR;
+    double late = micros.applyAsDouble(stamp) - micros.applyAsDouble(bar);
+    return bar == stamp || late <= 60_000 ? bar : bar + BAR;
+  }
+
+  // undo
+
+  /** Takes back what is newest; tells whether there was anything. */
+  boolean undo(long stamp) {
+    Runnable pending = pending(stamp);
+    if (pending != null) {
+      pending.run();
+      return true;
+    }
+    List<List<Part>> groups = new ArrayList<>();
+    List<Part> together = new ArrayList<>(List.of(armed));
+    together.addAll(alongside);
+    groups.add(together);
+    parts.forEach(p -> groups.add(List.of(p)));
+    for (List<Part> group : groups) {
+      if (undoUnderWay(group, stamp)) {
+        return true;
+      }
+    }
+    return undoStep();
+  }
+
+  private Runnable pending(long stamp) {
+    Runnable newest = null;
+    long asked = Long.MIN_VALUE;
+    for (Part part : parts) {
+      if (part.changesAt != NEVER && part.changeAsked >= asked) {
+        asked = part.changeAsked;
+        newest =
+            () -> {
+              part.changesAt = NEVER;
+              part.changes.clear();
+            };
+      }
+      if (part.hears != null && part.hearsAsked >= asked) {
+        asked = part.hearsAsked;
+        newest = () -> part.hears = null;
+      }
+      First first = part.first;
+      if (first != null && first.asked >= asked && (first.until != NEVER || first.notes.isEmpty())) {
+        asked = first.asked;
+        newest =
+            first.until != NEVER
+                ? () -> {
+                  first.until = NEVER;
+                  first.asked = stamp;
+                }
+                : () -> part.first = null;
+      }
+    }
+    return newest;
+  }
+
+  private boolean undoUnderWay(List<Part> group, long stamp) {
+    List<Part> firsts =
+        group.stream().filter(p -> p.first != null && !p.first.notes.isEmpty()).toList();
+    if (!firsts.isEmpty()) {
+      firsts.forEach(p -> afresh(p, stamp));
+      return true;
+    }
+    List<Part> taking = group.stream().filter(p -> newestTake(p) != null).toList();
+    if (!taking.isEmpty()) {
+      long newest = taking.stream().mapToLong(p -> newestTake(p).begin).max().orElseThrow();
+      taking.stream()
+          .filter(p -> newestTake(p).begin == newest)
+          .forEach(p -> dropTake(p, stamp));
+      return true;
+    }
+    List<Part> open =
+        group.stream()
+            .filter(
+                p ->
+                    p.erase != null && p.erase.layer != null
+                        || p.isOpen()
+                            && p.recording.way != Way.TAKES
+                            && p.recording.laps.stream().anyMatch(l -> l.layer != null && !l.ended))
+            .toList();
+    if (open.isEmpty()) {
+      return false;
+    }
+    int size = done.size();
+    for (Part part : open) {
+      if (part.erase != null && part.erase.layer != null) {
+        eraseCut(part, stamp);
+      }
+      cut(part, stamp);
+    }
+    if (open.size() > 1 && done.size() > size + 1) {
+      List<Step> steps = List.copyOf(done.subList(size, done.size()));
+      done.subList(size, done.size()).clear();
+      Step joined =
+          new Step(
+              "together",
+              () -> {
+                for (int i = steps.size() - 1; i >= 0; i--) {
+                  steps.get(i).back.run();
+                }
+              },
+              () -> steps.forEach(s -> s.again.run()));
+      steps.forEach(s -> joined.layers.addAll(s.layers));
+      done.add(joined);
+    }
+    return undoStep();
+  }
+
+  private void afresh(Part part, long stamp) {
+    part.first.notes.keySet().forEach(part.recorded::remove);
+    record(part, entry(stamp), stamp, stamp);
+    if (part.vamp != null && part.first.start <= now) {
+      leave(part, part.first.start);
+      takeIn(part, part.first.start);
+    }
+  }
+
+  Lap newestTake(Part part) {
+    if (!part.isOpen() || part.recording.way != Way.TAKES) {
+      return null;
+    }
+    return part.recording.laps.stream()
+        .filter(l -> l.take != null)
+        .reduce((a, b) -> b)
+        .orElse(null);
+  }
+
+  void dropTake(Part part, long stamp) {
+    Lap lap = newestTake(part);
+    Recording on = part.recording;
+    lap.layer.adds.forEach(
+        n -> {
+          part.recorded.remove(n.pitch);
+          on.brought.remove(n.pitch);
+        });
+    on.clip.takes.remove(lap.take);
+    boolean last = on.laps.indexOf(lap) == on.laps.size() - 1;
+    lap.take = null;
+    lap.layer = null;
+    lap.ended = false;
+    lap.played = false;
+    if (stamp > lap.begin && last && on.laps.stream().noneMatch(l -> l.begin == stamp)) {
+      on.laps.add(new Lap(stamp));
+      on.laps.sort(Comparator.comparingLong(l -> l.begin));
+    }
+  }
+
+  private boolean undoStep() {
+    if (done.isEmpty()) {
+      return false;
+    }
+    Step step = done.remove(done.size() - 1);
+    Map<Part, Take> heard = heardTakes();
+    Map<Part, Recording> open = new HashMap<>();
+    Map<Part, Standing> vamps = new HashMap<>();
+    parts.forEach(p -> open.put(p, p.recording));
+    parts.forEach(p -> vamps.put(p, p.vamp));
+    step.back.run();
+    undone.add(step);
+    otherWindows();
+    otherHeard(heard);
+    settle();
+    for (Part part : parts) {
+      Recording was = open.get(part);
+      Standing stood = vamps.get(part);
+      if (was != null
+          && was.isOpen()
+          && (was.way == Way.ADD || was.way == Way.TAKES)
+          && stood != null
+          && !part.shelf.contains(was.clip)) {
+        first(part, was, stood);
+      }
+    }
+    return true;
+  }
+
+  /** Where a loop has gone that was added to, an empty one goes round: not modelled further. */
+  private void first(Part part, Recording was, Standing stood) {
+    goesRound = true;
+  }
+
+  boolean goesRound;
+  boolean goesOn;
+
+  private Map<Part, Take> heardTakes() {
+    Map<Part, Take> heard = new HashMap<>();
+    parts.stream().filter(p -> p.vamp != null).forEach(p -> heard.put(p, p.vamp.clip.take()));
+    return heard;
+  }
+
+  private void otherHeard(Map<Part, Take> before) {
+    for (Part part : parts) {
+      Take was = before.get(part);
+      if (was != null && part.vamp != null && part.vamp.clip.take() != was) {
+        stand(part, new Standing(part.vamp.clip, part.vamp.phase, now));
+      }
+    }
+  }
+
+  private void settle() {
+    for (Part part : parts) {
+      if (part.isOpen()) {
+        part.recording.outFrom = Math.max(part.recording.outFrom, now);
+      }
+      if (part.erase != null) {
+        part.erase.from = Math.max(part.erase.from, now);
+      }
+    }
+  }
+
+  boolean redo() {
+    if (undone.isEmpty()) {
+      return false;
+    }
+    Step step = undone.remove(undone.size() - 1);
+    Map<Part, Take> heard = heardTakes();
+    step.again.run();
+    done.add(step);
+    otherWindows();
+    otherHeard(heard);
+    settle();
+    return true;
+  }
+
+  // peel and restore
+
+  boolean peel(long stamp) {
+    if (armed.first != null) {
+      if (stamp < armed.first.start) {
+        return false;
+      }
+      for (Part part : together()) {
+        if (part.first != null) {
+          afresh(part, stamp);
+        }
+      }
+      return true;
+    }
+    if (newestTake(armed) != null) {
+      long begin = newestTake(armed).begin;
+      for (Part part : together()) {
+        if (newestTake(part) != null && newestTake(part).begin >= begin) {
+          dropTake(part, stamp);
+        }
+      }
+      return true;
+    }
+    if (armed.vamp == null || armed.isOpen() && armed.recording.way == Way.TAKES) {
+      return false;
+    }
+    boolean any = newestLayer(armed) != null;
+    if (!any) {
+      return false;
+    }
+    cutTogether(stamp);
+    Layer layer = newestLayer(armed);
+    Map<Layer, Take> peeled = new java.util.LinkedHashMap<>();
+    peeled.put(layer, armed.vamp.clip.take());
+    Lap lap = lapOf(armed, layer);
+    for (Part other : alongside) {
+      Layer same = other.vamp == null ? null : newestLayer(other);
+      Lap theirs = same == null ? null : lapOf(other, same);
+      if (lap != null
+          && theirs != null
+          && theirs.begin >= lap.begin
+          && theirs.begin < lap.begin + armed.vamp.length) {
+        peeled.put(same, other.vamp.clip.take());
+      }
+    }
+    peeled.forEach((l, take) -> take.turnOff(l));
+    Step step =
+        new Step(
+            "peel",
+            () -> peeled.forEach((l, take) -> take.turnOn(l)),
+            () -> peeled.forEach((l, take) -> take.turnOff(l)));
+    step.layers.addAll(peeled.keySet());
+    noted(step, true);
+    settle();
+    return true;
+  }
+
+  private List<Part> together() {
+    List<Part> all = new ArrayList<>(List.of(armed));
+    all.addAll(alongside);
+    return all;
+  }
+
+  private void cutTogether(long stamp) {
+    for (Part part : together()) {
+      if (part.erase != null && part.erase.layer != null) {
+        eraseCut(part, stamp);
+      }
+      cut(part, stamp);
+    }
+  }
+
+  private Layer newestLayer(Part part) {
+    Layer newest = null;
+    for (Layer layer : part.vamp.clip.take().layers) {
+      newest = layer.on ? layer : newest;
+    }
+    return newest == null || newest.number == 1 ? null : newest;
+  }
+
+  private static Lap lapOf(Part part, Layer layer) {
+    return part.recording == null
+        ? null
+        : part.recording.laps.stream().filter(l -> l.layer == layer).findFirst().orElse(null);
+  }
+
+  // first recordings
+
+  private long entry(long stamp) {
+    long bar = Math.floorDiv(stamp, BAR) * BAR;
+    double late = micros.applyAsDouble(stamp) - micros.applyAsDouble(bar);
+    double quarter = (micros.applyAsDouble(bar + BAR) - micros.applyAsDouble(bar)) / 4;
+    return Math.max(0, bar == stamp || late <= Math.min(120_000, quarter) ? bar : bar + BAR);
+  }
+
+  void record(Part part, long start, long since, long stamp) {
+    First first = new First();
+    first.start = start;
+    first.asked = stamp;
+    part.first = first;
+    part.cued = false;
+    takeIn(part, since);
+  }
+
+  /** The main press. */
+  boolean main(long stamp) {
+    String kind = kind(armed, stamp);
+    if (!main(armed, stamp)) {
+      return false;
+    }
+    for (Part other : alongside) {
+      if (kind(other, stamp).equals(kind)) {
+        main(other, stamp);
+      }
+    }
+    return true;
+  }
+
+  private static String kind(Part part, long stamp) {
+    First first = part.first;
+    if (first != null) {
+      return stamp < first.start ? "call off" : first.until == NEVER ? "close" : "record on";
+    }
+    if (part.vamp == null) {
+      return "record";
+    }
+    long tick = Math.max(stamp, part.vamp.from);
+    Recording on = part.recording;
+    boolean ends =
+        on != null
+            && on.clip == part.vamp.clip
+            && (on.isOpen() || tick >= on.since && tick < on.until);
+    return ends ? "stop" : "add";
+  }
+
+  /** Switches a way on for all parts that are armed; those that cannot are left alone. */
+  boolean begin(Way way, long rangeFrom, long rangeTo, long stamp) {
+    if (!begin(armed, way, rangeFrom, rangeTo, stamp)) {
+      return false;
+    }
+    for (Part other : alongside) {
+      boolean in =
+          way != Way.PUNCH
+              || other.vamp != null
+                  && rangeFrom >= other.vamp.start
+                  && rangeTo <= other.vamp.start + other.vamp.length;
+      if (in) {
+        begin(other, way, rangeFrom, rangeTo, stamp);
+      }
+    }
+    return true;
+  }
+
+  private boolean main(Part part, long stamp) {
+    First first = part.first;
+    if (first != null) {
+      if (stamp < first.start) {
+        first.notes.keySet().forEach(part.recorded::remove);
+        part.first = null;
+      } else if (first.until != NEVER) {
+        first.until = NEVER;
+        first.asked = stamp;
+      } else {
+        long past = stamp - first.start;
+        long bars = past / BAR;
+        double late =
+            micros.applyAsDouble(stamp) - micros.applyAsDouble(first.start + bars * BAR);
+        boolean counts = bars >= 1 && late <= 120_000;
+        first.until = first.start + (counts ? bars : bars + 1) * BAR;
+        first.asked = stamp;
+        if (first.until <= now) {
+          close(part);
+        }
+      }
+      return true;
+    }
+    if (part.vamp == null) {
+      long start = entry(stamp);
+      record(part, start, start - BAR, stamp);
+      return true;
+    }
+    long tick = Math.max(stamp, part.vamp.from);
+    Recording on = part.recording;
+    boolean ends =
+        on != null
+            && on.clip == part.vamp.clip
+            && (on.isOpen() || tick >= on.since && tick < on.until);
+    if (ends) {
+      end(part, offTick(part, stamp));
+      return true;
+    }
+    return begin(part, Way.ADD, 0, 0, stamp);
+  }
+
+  boolean recordAnew(long stamp) {
+    if (armed.first != null) {
+      return main(stamp);
+    }
+    long start = entry(stamp);
+    record(armed, start, start - BAR, stamp);
+    if (armed.vamp != null && start <= now) {
+      leave(armed, start);
+      takeIn(armed, start);
+    }
+    return true;
+  }
+
+  void off(Way way, long stamp) {
+    for (Part part : together()) {
+      Recording on = part.recording;
+      boolean ended = on != null && !on.isOpen() && way == Way.TAKES;
+      if (on != null && on.way == way && on.until > stamp && on.since <= stamp && !ended) {
+        end(part, offTick(part, stamp));
+      }
+    }
+  }
+
+  boolean restore(long stamp) {
+    if (armed.vamp == null || armed.vamp.clip.take().off.isEmpty()) {
+      return false;
+    }
+    cutTogether(stamp);
+    Take take = armed.vamp.clip.take();
+    Layer layer = take.off.get(take.off.size() - 1);
+    Map<Layer, Take> back = new java.util.LinkedHashMap<>();
+    back.put(layer, take);
+    back.forEach((l, t) -> t.turnOn(l));
+    Step step =
+        new Step(
+            "restore",
+            () -> back.forEach((l, t) -> t.turnOff(l)),
+            () -> back.forEach((l, t) -> t.turnOn(l)));
+    step.layers.addAll(back.keySet());
+    noted(step, true);
+    settle();
+    return true;
+  }
+
+  boolean peelAll(long stamp) {
+    if (armed.first != null || newestTake(armed) != null || armed.vamp == null) {
+      return false;
+    }
+    Take take = armed.vamp.clip.take();
+    Recording on = armed.recording;
+    int old = 2;
+    if (on != null && on.clip == armed.vamp.clip) {
+      old = on.take == take ? on.old : NEVER_LAYER;
+    }
+    int from = old;
+    List<Layer> since =
+        new ArrayList<>(take.layers.stream().filter(l -> l.on && l.number >= from).toList());
+    if (since.isEmpty()) {
+      return false;
+    }
+    cutTogether(stamp);
+    java.util.Collections.reverse(since);
+    since.forEach(take::turnOff);
+    Step step =
+        new Step(
+            "peel all",
+            () -> {
+              for (int i = since.size() - 1; i >= 0; i--) {
+                take.turnOn(since.get(i));
+              }
+            },
+            () -> since.forEach(take::turnOff));
+    step.layers.addAll(since);
+    noted(step, true);
+    settle();
+    return true;
+  }
+
+  void cue(Part part, Clip clip, long stamp) {
+    if (part.cued && part.cue == clip) {
+      part.cued = false;
+      return;
+    }
+    long at = boundary(stamp);
+    at += clip == null ? 0 : Math.floorMod(clip.start - at, BAR);
+    if (clip != null && part.vamp != null && part.vamp.clip == clip) {
+      part.cued = false;
+      return;
+    }
+    part.cued = true;
+    part.cue = clip;
+    part.cueAt = at;
+  }
+
+  void stutter(boolean on, int divide, long stamp) {
+    Part part = armed;
+    if (on && part.vamp != null && part.vamp.from <= now && part.stutterFrom == NEVER) {
+      part.stutterFrom = now;
+      part.stutterUntil = NEVER;
+      part.stutterLength = BEAT / divide;
+      part.stutterStart = Math.floorDiv(stamp, part.stutterLength) * part.stutterLength;
+    } else if (!on) {
+      for (Part each : parts) {
+        if (each.stutterFrom != NEVER && each.stutterUntil == NEVER) {
+          each.stutterFrom = NEVER;
+        }
+      }
+    }
+  }
+}
