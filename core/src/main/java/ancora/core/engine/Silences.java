@@ -31,6 +31,8 @@ final class Silences {
         .on(part)
         .recording()
         .filter(r -> r.clip().equals(clip.id()))
+        // in a window that is too short what is recorded has ended
+        .filter(r -> !r.isOpen() || !Recordings.isShort(stage, clip))
         .ifPresent(
             recording -> {
               long end = recording.isOpen() ? ownEnd(stage, part) : recording.until();

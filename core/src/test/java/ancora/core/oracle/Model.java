@@ -1240,6 +1240,9 @@ final class Model {
     }
     restand(part, tick);
     long set = after;
+    if (set == length && copies.isEmpty()) {
+      return;
+    }
     noted(
         new Step(
             "window",

@@ -1,0 +1,576 @@
+package ancora.core.engine;
+
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.B;
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.BASS;
+import static ancora.core.engine.Concert.C;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
+import static ancora.core.engine.Concert.shelved;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Reshaping;
+import ancora.core.clip.Stretch;
+import ancora.core.clip.Take;
+import ancora.core.control.Action;
+import ancora.core.note.Controller;
+import ancora.core.note.Grid;
+import ancora.core.note.InputGrid;
+import ancora.core.note.Note;
+import ancora.core.note.NoteRepeat;
+import ancora.core.record.Played;
+import ancora.core.run.Sounded.Kind;
+import ancora.core.show.Click;
+import ancora.core.show.LengthRule;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
+import ancora.core.show.RecordingSettings;
+import ancora.core.show.Section;
+import ancora.core.sound.Sound;
+import ancora.core.time.EntryUnit;
+import ancora.core.time.Tempo;
+import ancora.core.time.TempoMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+import org.junit.jupiter.api.Test;
+
+/** Two rules at a time: what broke where one met another. */
+class CombinationsTest {
+
+  private static final Clip FOUR =
+      clip(
+          A,
+          note(1, 36, 0, 60),
+          note(2, 38, 960, 60),
+          note(3, 36, 1920, 60),
+          note(4, 38, 2880, 60));
+
+  private static Concert vamping() {
+    return Concert.with(FOUR).start();
+  }
+
+  private static Concert set(UnaryOperator<RecordingSettings> settings) {
+    return Concert.of(
+        show ->
+            show.withRecording(settings.apply(show.recording()))
+                .mapPart(KEYS, p -> p.withInputGrid(InputGrid.OFF)));
+  }
+
+  private static List<String> sounding(Clip clip) {
+    return clip.notes().map(n -> n.pitch() + "@" + n.meant()).sorted().toList();
+  }
+
+  private static List<Integer> inHindsight(Concert concert) {
+    return concert.on().hindsight().notes().filter(p -> !p.recorded()).map(Played::pitch).toList();
+  }
+
+  private static Part keys(Concert concert) {
+    return concert.stage().show().part(KEYS);
+  }
+
+  // replace, takes and what meets them
+
+  @Test
+  void recordingAnewEndsAReplaceWhereItsClipGoes() {
+    Concert concert = vamping().at(BAR + 100, new Command.Replace(true));
+    concert.play(50, BAR + 1000, BAR + 1060).at(BAR + 1500, new Command.RecordAnew());
+    concert.play(51, 2 * BAR + 500, 2 * BAR + 560).until(2 * BAR + 600);
+    assertThat(sounding(concert.clip(A))).containsExactly("36@0", "50@1000");
+    assertThat(concert.stage().history().done()).hasSize(1);
+    concert.press(3 * BAR - 20).until(3 * BAR + 10);
+    assertThat(sounding(concert.newest())).containsExactly("51@500");
+  }
+
+  @Test
+  void recordingAnewEndsTakesWhereTheirClipGoes() {
+    Concert concert = vamping().at(BAR - 5, new Command.Takes(true));
+    concert.play(50, BAR + 480, BAR + 600).play(51, 2 * BAR + 480, 2 * BAR + 600);
+    concert.at(2 * BAR + 1000, new Command.RecordAnew()).until(3 * BAR + 10);
+    assertThat(concert.clip(A).takes()).hasSize(3);
+    assertThat(sounding(concert.clip(A))).as("the last complete one is heard").hasSize(1);
+  }
+
+  @Test
+  void undoInAReplaceBringsBackAndReplaceOffDoesNotBringItTwice() {
+    Concert concert = vamping().at(BAR + 10, new Command.Replace(true));
+    concert.play(50, BAR + 480, BAR + 540).until(BAR + 1500).at(BAR + 1500, new Command.Undo());
+    assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR));
+    concert.at(BAR + 1600, new Command.Replace(false));
+    assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR));
+    Concert erase = vamping().at(BAR + 10, new Command.EraseHeld(true)).down(38, BAR + 500);
+    erase.until(BAR + 1500).at(BAR + 1500, new Command.Undo()).up(38, BAR + 1600);
+    erase.at(BAR + 1700, new Command.EraseHeld(false));
+    assertThat(sounding(erase.clip(A))).isEqualTo(sounding(FOUR));
+  }
+
+  @Test
+  void aCompWhileReplacingHoldsWhatItWasPutTogetherFrom() {
+    Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 2000, 60))))));
+    Concert concert = Concert.with(two).start().at(BAR + 100, new Command.Replace(true));
+    concert.at(
+        BAR + 200,
+        new Command.Comp(KEYS, A, List.of(new Stretch(0, 1920, 1), new Stretch(1920, 3840, 2))));
+    concert.play(50, BAR + 3000, BAR + 3060).until(2 * BAR + 10);
+    assertThat(sounding(concert.clip(A))).containsExactly("36@0", "38@960", "60@2000");
+    assertThat(concert.clip(A).take(1).layers()).as("the replace is over").hasSize(2);
+  }
+
+  @Test
+  void onlyTheReplaceThatIsSwitchedOffEnds() {
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.mapPart(KEYS, p -> shelved(p, FOUR))
+                        .mapPart(
+                            BASS,
+                            p -> shelved(p, clip(B, note(7, 40, 0, 60), note(8, 41, 1920, 60)))))
+            .start();
+    concert.at(BAR + 100, new Command.Replace(true)).at(BAR + 110, new Command.Arm(BASS));
+    assertThat(concert.on().open()).as("armed away, it ends as by its own press").isEmpty();
+    concert.at(BAR + 120, new Command.Replace(true)).at(BAR + 130, new Command.Arm(KEYS));
+    concert.at(BAR + 140, new Command.Replace(true)).at(BAR + 150, new Command.Replace(false));
+    assertThat(concert.on().open()).isEmpty();
+  }
+
+  @Test
+  void aBarPunchedUntilItIsRightSoundsTheLastAttemptAlone() {
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.withRecording(show.recording().withPunchGoesOn(true))
+                        .mapPart(KEYS, p -> shelved(p, FOUR)))
+            .start();
+    concert.at(100, new Command.Punch(960, 1920)).play(50, 1000, 1060);
+    concert.play(51, BAR + 1100, BAR + 1160).play(52, 2 * BAR + 1200, 2 * BAR + 1260);
+    concert.until(3 * BAR + 2000).at(3 * BAR + 2000, new Command.PunchOff());
+    assertThat(sounding(concert.clip(A))).containsExactly("36@0", "36@1920", "38@2880", "52@1200");
+    for (int i = 0; i < 3; i++) {
+      concert.at(3 * BAR + 2100 + i, new Command.Peel());
+    }
+    assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR));
+  }
+
+  @Test
+  void aPunchInWhichNothingIsPlayedTakesNothingOut() {
+    Concert concert = vamping().at(100, new Command.Punch(960, 1920)).until(3 * BAR);
+    assertThat(concert.attacks(38, 0)).as("silent as long as it is armed").doesNotContain(960L);
+    concert.at(3 * BAR, new Command.PunchOff()).until(4 * BAR);
+    assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR));
+    assertThat(concert.attacks(38, 3 * BAR)).startsWith(3 * BAR + 960);
+  }
+
+  // controllers and pedal
+
+  private static Command bend(int value) {
+    return new Command.MoveController("keys", 0, Controller.BEND, value);
+  }
+
+  @Test
+  void takesAndReplaceRecordPedalAndControllersAndSilenceTheOldOnes() {
+    Concert concert = set(s -> s).start().press(0).play(60, 100, 160).foot(true, 480);
+    concert.at(960, bend(9000)).foot(false, 1400).at(1600, bend(8192)).press(BAR - 50);
+    concert.at(BAR - 5, new Command.Takes(true)).until(BAR + 5).play(61, BAR + 100, BAR + 160);
+    concert.foot(true, BAR + 2000).at(BAR + 2100, bend(10_000)).foot(false, BAR + 2400);
+    concert.until(2 * BAR - 5).at(2 * BAR + 5, new Command.Takes(false));
+    Clip taken = concert.newest();
+    assertThat(taken.take(2).sounding().filter(Note::isPedal)).hasSize(1);
+    assertThat(taken.take(2).soundingMoves()).hasSize(1);
+    concert.until(3 * BAR);
+    assertThat(concert.moved(Kind.PITCH_BEND, 0))
+        .as("the old bend does not sound on in the take")
+        .doesNotContain((BAR + 960) + " 9000");
+    concert.at(3 * BAR + 5, new Command.Replace(true)).until(4 * BAR - 1);
+    concert.until(4 * BAR + 10);
+    assertThat(concert.newest().moves()).as("taken out as notes are").isEmpty();
+    assertThat(concert.newest().hasPedal()).isFalse();
+  }
+
+  @Test
+  void heldEraseNeverTouchesThePedalAndEndsWithItsKey() {
+    Note pedal = Note.of(9, Note.PEDAL, 127, 480, 480, 900);
+    Concert concert = Concert.with(FOUR.mapHeard(t -> t.mapLayer(1, l -> l.with(pedal)))).start();
+    concert.down(38, 100).foot(true, 200).at(300, new Command.EraseHeld(true)).up(38, 500);
+    concert.until(BAR + 1500).at(BAR + 1500, new Command.EraseHeld(false)).foot(false, BAR + 1600);
+    assertThat(sounding(concert.clip(A)))
+        .as("its key is up before the first 38 passes")
+        .containsExactly("128@480", "36@0", "36@1920", "38@2880", "38@960");
+  }
+
+  @Test
+  void overdubOffJustAfterTheLineLeavesRepeatsAndMovesToo() {
+    Concert concert = vamping().at(50, new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50)));
+    concert.press(100).down(50, BAR - 950).at(BAR + 20, bend(9000)).press(BAR + 200);
+    concert.up(50, BAR + 300);
+    assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 50).map(Note::meant))
+        .containsExactly(BAR - 480);
+    assertThat(concert.clip(A).moves()).isEmpty();
+  }
+
+  // one history
+
+  @Test
+  void undoOfARenameTouchesNothingElse() {
+    Concert concert = vamping().at(10, new Command.RenamePart(KEYS, "Harbour"));
+    concert.at(
+        20, new Command.SetBalance(KEYS, keys(concert).balance().withLevel(-12).withMuted(true)));
+    concert.at(30, new Command.Undo());
+    assertThat(keys(concert).name()).isEqualTo("Keys");
+    assertThat(keys(concert).balance().level()).isEqualTo(-12);
+    assertThat(keys(concert).balance().muted()).isTrue();
+  }
+
+  @Test
+  void undoGoesBackLayerByLayerBeforeItTakesThePartAway() {
+    Concert concert = set(s -> s).start();
+    concert.at(0, new Command.AddPart("Bell", Sound.of(14)));
+    PartId bell = concert.stage().show().parts().get(2).id();
+    assertThat(concert.stage().armed()).as("a new part is armed at once").contains(bell);
+    concert.press(10).play(60, 480, 540).press(BAR - 20).until(BAR + 10);
+    concert.press(BAR + 100).play(62, BAR + 960, BAR + 1020).press(BAR + 2000);
+    concert.at(BAR + 2100, new Command.Undo());
+    Part now = concert.stage().show().part(bell);
+    assertThat(sounding(now.shelf().get(0))).containsExactly("60@480");
+    concert.at(BAR + 2200, new Command.Undo());
+    assertThat(concert.stage().show().part(bell).shelf())
+        .as("a loop that sounds is not silenced by a slip")
+        .hasSize(1);
+    concert.at(BAR + 2300, new Command.Undo());
+    assertThat(concert.stage().show().part(bell).shelf()).isEmpty();
+    concert.at(BAR + 2400, new Command.Undo());
+    assertThat(concert.stage().show().parts()).hasSize(2);
+  }
+
+  @Test
+  void undoAfterASectionIsMadeTakesTheOverdubFirst() {
+    Concert concert = vamping().at(10, new Command.MakeSection("Quay")).press(100);
+    concert.play(50, 1000, 1060).press(2000).at(2100, new Command.Undo());
+    assertThat(concert.stage().show().form()).hasSize(1);
+    assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR));
+  }
+
+  @Test
+  void aPressThatOnlySaysSoIsTheFirstOfTwoFor2Seconds() {
+    Concert concert = set(s -> s).start().press(0).play(60, 480, 540).press(BAR - 20);
+    concert.until(BAR + 10).at(BAR + 100, new Command.Undo());
+    assertThat(concert.stage().firstPress()).isPresent();
+    concert.at(BAR + 200, new Command.RenamePart(BASS, "Low"));
+    assertThat(concert.stage().firstPress()).as("any other command ends it").isEmpty();
+    concert.at(BAR + 300, new Command.Undo()).at(BAR + 310, new Command.Undo());
+    assertThat(concert.stage().show().part(BASS).name()).isEqualTo("Bass");
+    assertThat(keys(concert).shelf()).hasSize(1);
+    concert.at(BAR + 320 + 3841, new Command.Undo());
+    assertThat(keys(concert).shelf()).as("2 s and a tick later it is a first one").hasSize(1);
+    concert.at(BAR + 320 + 3841 + 3840, new Command.Undo());
+    assertThat(keys(concert).shelf()).isEmpty();
+    concert.at(4 * BAR, new Command.Redo()).until(5 * BAR);
+    assertThat(concert.attacks(60, 4 * BAR)).as("back where it would have been").startsWith(
+        4 * BAR + 480);
+  }
+
+  @Test
+  void theForecastOfAFirstPressIsWhatItSays() {
+    Concert concert = set(s -> s).start().press(0).play(60, 480, 540).press(BAR - 20);
+    concert.until(BAR + 100);
+    Engine engine = Engine.of(concert.stage());
+    Forecast forecast = engine.forecast(new Command.Undo(), Concert.micros(BAR + 100));
+    assertThat(forecast.effects()).isEmpty();
+    assertThat(forecast.word().orElseThrow()).contains("Keys a").contains("press again");
+    Forecast sure = engine.forecast(new Command.Undo(true), Concert.micros(BAR + 100));
+    assertThat(sure.effects()).isNotEmpty();
+  }
+
+  @Test
+  void aDoublingThatWaitsForItsBeatIsCalledOffByUndo() {
+    Concert concert = vamping().at(100, new Command.Reshape(KEYS, A, new Reshaping.Twice()));
+    concert.at(200, new Command.Undo()).until(2000);
+    assertThat(concert.clip(A).window().length()).isEqualTo(BAR);
+  }
+
+  @Test
+  void redoneLayersStayApart() {
+    Concert concert = vamping().press(100).play(50, 1000, 1060).at(1500, new Command.Undo());
+    concert.play(51, 2000, 2060).until(BAR + 10).at(BAR + 20, new Command.Redo());
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2, 3);
+  }
+
+  @Test
+  void peelAllNamesTheLayersSinceRecordingWasSwitchedOn() {
+    Concert concert = vamping().press(100).play(50, 1000, 1060).press(BAR - 50);
+    concert.press(BAR + 100).play(51, BAR + 1000, BAR + 1060).play(52, 2 * BAR + 500, 2 * BAR + 560);
+    concert.at(2 * BAR + 600, new Command.Peel()).at(2 * BAR + 700, new Command.PeelAll());
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2);
+    concert.at(2 * BAR + 800, new Command.Undo());
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2, 3);
+  }
+
+  // parts together
+
+  @Test
+  void partsArmedTogetherAreOneForEveryWay() {
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.mapPart(KEYS, p -> shelved(p, FOUR))
+                        .mapPart(BASS, p -> shelved(p, clip(B, note(7, 40, 0, 60)))))
+            .at(0, new Command.ArmAlongside(BASS, true))
+            .start();
+    concert.press(100).play(50, 1000, 1060).until(BAR + 10).at(BAR + 20, new Command.Peel());
+    Clip bass = concert.stage().show().part(BASS).clipOf(B);
+    assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR));
+    assertThat(sounding(bass)).as("both").containsExactly("40@0");
+    concert.at(BAR + 100, new Command.Undo());
+    assertThat(concert.clip(A).layers()).hasSize(2);
+    assertThat(concert.stage().show().part(BASS).clipOf(B).layers()).as("one step").hasSize(2);
+    concert.press(BAR + 200).at(BAR + 300, new Command.HandOff());
+    assertThat(concert.stage().show().parts()).as("a new part for each").hasSize(4);
+    assertThat(concert.stage().alongside()).hasSize(1);
+  }
+
+  @Test
+  void fromTheFirstNotePartsAlongsideBeginWhereItIsPlaced() {
+    Concert concert =
+        set(s -> s.withFromFirstNote(true))
+            .at(0, new Command.ArmAlongside(BASS, true))
+            .at(
+                0,
+                new Command.SetPartInput(
+                    KEYS, PartInput.OPEN.withOffset(150)))
+            .press(0);
+    concert.down(60, 1000);
+    assertThat(concert.on().first().orElseThrow().notes()).extracting(Note::played).containsExactly(0L);
+    assertThat(concert.stage().on(BASS).first()).isPresent();
+  }
+
+  @Test
+  void aHandOffJustAfterTheLineTakesTheDownbeatAlong() {
+    Concert concert = Concert.with(clip(A, 0, 4 * BAR, note(1, 60, 0, 60))).start().press(100);
+    concert.at(
+        150, new Command.SetBalance(KEYS, keys(concert).balance().withLevel(-7).withMuted(true)));
+    concert.play(70, BAR + 10, BAR + 70).at(BAR + 80, new Command.HandOff()).until(BAR + 90);
+    Part made = concert.stage().show().parts().get(2);
+    assertThat(concert.stage().on(made.id()).first().orElseThrow().notes())
+        .extracting(Note::pitch)
+        .containsExactly(70);
+    assertThat(concert.clip(A).notes().map(Note::pitch)).containsExactly(60);
+    assertThat(made.balance().level()).isEqualTo(-7);
+    assertThat(made.balance().muted()).as("mute is not taken over").isFalse();
+  }
+
+  // cues and sections
+
+  private static Section section(Concert concert, int place) {
+    return concert.stage().show().form().get(place);
+  }
+
+  @Test
+  void callingOffASectionCallsOffWhatItCuedAndNoMore() {
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(
+                        KEYS,
+                        p ->
+                            shelved(
+                                p,
+                                clip(A, note(1, 60, 0, 60)),
+                                clip(B, 960, BAR, note(2, 62, 960, 60))))
+                    .mapPart(
+                        BASS, p -> shelved(p, clip(C, note(3, 40, 0, 60)))));
+    concert.at(0, new Command.MakeSection("one"));
+    Section one =
+        section(concert, 0).withLineUp(Map.of(KEYS, Optional.of(B)));
+    concert.at(1, new Command.SetSection(one)).start();
+    concert.at(10, new Command.CueTacet(BASS)).at(20, new Command.CueSection(one.id()));
+    assertThat(concert.on().cue().orElseThrow().at()).as("off the bar").isEqualTo(BAR + 960);
+    concert.at(30, new Command.CueSection(one.id())).until(3 * BAR);
+    assertThat(concert.attacks(62, 0)).isEmpty();
+    assertThat(concert.stage().on(BASS).vamp()).as("the performer's own cue").isEmpty();
+  }
+
+  @Test
+  void callingOffASectionLetsARecordingGoOn() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
+    concert.at(0, new Command.MakeSection("one")).at(1, new Command.CueTacet(KEYS)).start();
+    concert.at(10, new Command.RecordAnew()).play(64, 480, 540);
+    concert.at(600, new Command.CueSection(section(concert, 0).id()));
+    assertThat(concert.on().first().orElseThrow().isClosing()).isTrue();
+    concert.at(700, new Command.CueSection(section(concert, 0).id())).until(2 * BAR);
+    assertThat(concert.on().first()).as("it records on").isPresent();
+  }
+
+  @Test
+  void cutAllCallsOffWhatIsCuedOnSilentParts() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
+    concert.at(0, new Command.CueTacet(KEYS)).start().at(10, new Command.CueClip(KEYS, A));
+    concert.at(20, new Command.CutAll()).until(2 * BAR);
+    assertThat(concert.attacks(60, 0)).isEmpty();
+  }
+
+  @Test
+  void aCueIsOnTheBarWhateverBecomesOfItsWindow() {
+    Concert concert =
+        Concert.with(
+                clip(A, note(1, 60, 0, 60)), clip(B, 960, BAR, note(2, 62, 960, 60)))
+            .start();
+    concert.at(10, new Command.CueClip(KEYS, B));
+    concert.at(20, new Command.Reshape(KEYS, B, new Reshaping.ToWindow(0, BAR))).until(BAR + 10);
+    Vamp vamp = concert.on().vamp().orElseThrow();
+    assertThat(vamp.clip()).isEqualTo(B);
+    assertThat(vamp.from()).isEqualTo(BAR);
+  }
+
+  @Test
+  void aSectionThatGoesOnByItselfDoesNotDropWhatIsCuedFarLater() {
+    Concert concert =
+        Concert.of(
+            show ->
+                show.withRecording(show.recording().withEntersOn(EntryUnit.FOUR_BARS))
+                    .mapPart(KEYS, p -> shelved(p, clip(A, note(1, 60, 0, 60)))));
+    concert.at(0, new Command.MakeSection("one")).at(1, new Command.MakeSection("two"));
+    Section one = section(concert, 0);
+    concert.at(
+        2,
+        new Command.SetSection(
+            one.withGoesOn(Optional.of(new Section.GoesOn(1, section(concert, 1).id())))));
+    concert.at(3, new Command.CueSection(one.id())).start().until(10);
+    concert.at(20, new Command.CueSection(one.id())).until(4 * BAR + 100);
+    concert.at(4 * BAR + 200, new Command.RecordAnew()).until(6 * BAR);
+    assertThat(concert.on().first().orElseThrow().start()).isEqualTo(8 * BAR);
+  }
+
+  // windows
+
+  @Test
+  void windowsHoldForAllTakes() {
+    Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 2000, 60))))));
+    Concert concert = Concert.with(two);
+    concert.at(0, new Command.Reshape(KEYS, A, new Reshaping.Twice()));
+    assertThat(concert.clip(A).take(2).sounding().map(Note::meant))
+        .containsExactly(2000L, 2000L + BAR);
+    concert.at(1, new Command.Reshape(KEYS, A, new Reshaping.Shift(-480)));
+    assertThat(concert.clip(A).take(2).sounding().map(Note::meant))
+        .containsExactly(1520L, 1520L + BAR);
+  }
+
+  @Test
+  void nothingIsRecordedIntoAWindowShorterThanABar() {
+    Concert concert = vamping().at(100, new Command.Reshape(KEYS, A, new Reshaping.Halve()));
+    concert.until(1000);
+    assertThat(concert.refused(1100, new Command.MainPress())).contains("set its window back");
+    assertThat(concert.refused(1100, new Command.Replace(true))).contains("set its window back");
+    concert.at(1200, new Command.EraseHeld(true)).at(1300, new Command.EraseHeld(false));
+  }
+
+  // limits and names
+
+  @Test
+  void multiplesOfAFiveBarLoopEndAtSixty() {
+    Concert concert =
+        Concert.of(
+            show ->
+                show.withRecording(
+                        show.recording().withLengthRule(LengthRule.OF_THE_SHOWS_FIRST))
+                    .mapPart(BASS, p -> shelved(p, clip(B, 0, 5 * BAR, note(7, 40, 0, 60)))));
+    concert.start().press(10).play(60, 480, 540).until(63 * BAR);
+    assertThat(concert.newest().window().length()).isEqualTo(60 * BAR);
+  }
+
+  @Test
+  void theTwentySeventhClipIsCalledAa() {
+    Concert concert = vamping();
+    for (int i = 0; i < 27; i++) {
+      concert.at(10 + i, new Command.DuplicateClip(KEYS, A));
+    }
+    List<String> letters = keys(concert).shelf().stream().map(Clip::letter).toList();
+    assertThat(letters).hasSize(28).startsWith("a", "b").endsWith("z", "aa", "ab");
+  }
+
+  @Test
+  void theClickSoundsOnceWhereTwoPartsRecord() {
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.withClick(
+                        new Click(true, Click.When.RECORDING, Click.Sound.CLAVES, 0, false)))
+            .at(0, new Command.ArmAlongside(BASS, true))
+            .start()
+            .press(10);
+    assertThat(Engine.of(concert.stage()).plan().clickSpans()).hasSize(1);
+  }
+
+  @Test
+  void afterManyTempoChangesAHeldKeyIsWhereItWasPressed() {
+    TempoMap map = TempoMap.of(0, 0, Tempo.of(120));
+    double pressed = map.microsOf(100);
+    for (int i = 1; i <= 600; i++) {
+      map = map.withTempoFrom(Tempo.of(100 + i % 40), i * 500_000.0);
+    }
+    assertThat(map.tickAt(pressed)).isEqualTo(100);
+  }
+
+  @Test
+  void keepHasThePedalToo() {
+    Concert concert = set(s -> s).start().play(60, 100, 160).foot(true, 480).foot(false, 1440);
+    concert.at(BAR - 100, new Command.Keep(false, false));
+    assertThat(concert.newest().notes().filter(Note::isPedal).map(Note::length))
+        .containsExactly(960L);
+  }
+
+  @Test
+  void theGridOfNoteRepeatHasTheSwingOfThePart() {
+    Concert concert = set(s -> s).start();
+    concert.at(10, new Command.SetInputGrid(KEYS, InputGrid.of(Grid.SIXTEENTH).withSwing(62)));
+    concert.at(
+        20, new Command.Act(Action.REPEAT_GRID, 3));
+    assertThat(concert.stage().hands().repeat().orElseThrow().swing()).isEqualTo(62);
+  }
+
+  @Test
+  void whatIsSwitchedOffMoreThanASecondLateIsOff() {
+    Concert concert = vamping().at(50, new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50)));
+    concert.at(100, new Command.Punch(960, 1920)).late(300, 3000, new Command.PunchOff());
+    assertThat(concert.on().open()).isEmpty();
+    concert.late(400, 3100, new Command.RepeatOff());
+    assertThat(concert.stage().hands().repeat()).isEmpty();
+    concert.at(3200, new Command.EraseHeld(true)).late(3300, 6000, new Command.EraseHeld(false));
+    assertThat(concert.stage().hands().isErasing()).isFalse();
+  }
+
+  @Test
+  void aSilentFirstPassGoesRoundUntilSomethingIsPlayed() {
+    Concert concert = set(s -> s.withFixedUnits(1).withOverdubAfter(true)).start().press(10);
+    concert.until(2 * BAR + 100);
+    assertThat(keys(concert).shelf()).isEmpty();
+    concert.play(60, 2 * BAR + 480, 2 * BAR + 540).until(3 * BAR + 10);
+    Clip loop = concert.newest();
+    assertThat(sounding(loop)).containsExactly("60@480");
+    assertThat(loop.window()).isEqualTo(new LoopWindow(0, BAR));
+    assertThat(concert.on().open()).as("overdub goes on").isPresent();
+    concert.at(3 * BAR + 100, new Command.Undo(true)).until(4 * BAR + 10);
+    assertThat(concert.on().first()).as("the empty loop goes on").isPresent();
+    concert.press(4 * BAR + 100);
+    assertThat(concert.on().first()).as("and goes with what ends the recording").isEmpty();
+  }
+
+  @Test
+  void twoCompleteTakesWithABreatherAreComplete() {
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.withRecording(show.recording().withBreatherBars(1))
+                        .mapPart(KEYS, p -> shelved(p, FOUR)))
+            .start();
+    concert.at(BAR + 40, new Command.Takes(true)).play(50, BAR + 480, BAR + 540);
+    concert.play(51, 3 * BAR + 480, 3 * BAR + 540).at(4 * BAR + 20, new Command.Takes(false));
+    assertThat(concert.clip(A).takes()).extracting(Take::partial)
+        .containsExactly(false, false, false);
+  }
+}
