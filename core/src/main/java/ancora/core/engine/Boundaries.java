@@ -40,9 +40,14 @@ final class Boundaries {
       if (due.isEmpty()) {
         return passTo(next, map.lastTickBy(now));
       }
-      next = Arming.settled(due.get().effect().apply(passTo(next, due.get().tick() - 1)));
+      next = settled(due.get().effect().apply(passTo(next, due.get().tick() - 1)));
     }
     return next;
+  }
+
+  /** What waited for something waits no longer, where that is over or gone. */
+  static Stage settled(Stage stage) {
+    return Arming.settled(Taking.settled(stage));
   }
 
   /** What is repeated is recorded, and then what is mended is taken out, as far as a tick. */

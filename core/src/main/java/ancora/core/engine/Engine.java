@@ -82,7 +82,7 @@ public final class Engine {
     Stage next = result.stage();
     boolean stays = meant instanceof Command.Playing || next.firstPress() != stage.firstPress();
     return new Result(
-        Arming.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
+        Boundaries.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
   }
 
   /** Lets time pass: what closes by itself is closed. */

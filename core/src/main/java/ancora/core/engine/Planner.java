@@ -133,10 +133,21 @@ final class Planner {
 
   /** A clip as it sounds up to a tick; while it stutters, in pieces. */
   private static void addSpans(
-      List<Span> spans, Stage stage, Part part, Vamp vamp, Clip clip, long until, boolean letRing) {
-    Map<Long, Silence> silences = Silences.of(stage, part.id(), vamp, clip);
+      List<Span> spans,
+      Stage stage,
+      Part part,
+      Vamp entered,
+      Clip clip,
+      long until,
+      boolean letRing) {
+    Map<Long, Silence> silences = Silences.of(stage, part.id(), entered, clip);
     Optional<Stutter> stutter =
-        stage.on(part.id()).stutter().filter(s -> s.from() < until && s.until() > vamp.from());
+        stage.on(part.id()).stutter().filter(s -> s.from() < until && s.until() > entered.from());
+    Vamp vamp =
+        stutter
+            .filter(s -> s.inStep() > entered.from())
+            .map(s -> inStep(entered, clip, s.inStep()))
+            .orElse(entered);
     if (stutter.isEmpty()) {
       spans.add(span(stage, part, vamp, clip, until, letRing, silences));
       return;
@@ -150,9 +161,13 @@ final class Planner {
       spans.add(stuttering(stage, part, vamp, clip, stutter.get(), from, end, silences));
     }
     if (until > end) {
-      Vamp inStep = vamp.withFrom(end, new Vamp.Entry(0, clip.manner().underWay(), false));
-      spans.add(span(stage, part, inStep, clip, until, letRing, silences));
+      spans.add(span(stage, part, inStep(vamp, clip, end), clip, until, letRing, silences));
     }
+  }
+
+  /** A clip that sounds in step from a tick on, where it stood all the time. */
+  private static Vamp inStep(Vamp vamp, Clip clip, long tick) {
+    return vamp.withFrom(tick, new Vamp.Entry(0, clip.manner().underWay(), false));
   }
 
   private static Span stuttering(
@@ -181,7 +196,9 @@ final class Planner {
         false,
         true,
         notes,
-        PassPlan.moves(clip).stream().filter(move -> piece.contains(move.place())).toList());
+        Silences.moves(stage, part.id(), vamp, clip).stream()
+            .filter(move -> piece.contains(move.place()))
+            .toList());
   }
 
   /** A recording that is closing sounds from its line on, unless something else enters there. */
@@ -251,7 +268,7 @@ final class Planner {
         vamp.entry().underWay(),
         letRing,
         PassPlan.of(clip, stage.show().meter().beatTicks(), silences),
-        PassPlan.moves(clip));
+        Silences.moves(stage, part.id(), vamp, clip));
   }
 
   private static Map<Long, Silence> heardLive(Vamp vamp) {

@@ -3,16 +3,21 @@ package ancora.core.engine;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.Move;
 import ancora.core.note.Note;
+import ancora.core.plan.PassPlan;
 import ancora.core.plan.Silence;
 import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /**
  * When which notes of a sounding clip are silent: heard live just now, or being taken out. That is
@@ -27,12 +32,7 @@ final class Silences {
   static Map<Long, Silence> of(Stage stage, PartId part, Vamp vamp, Clip clip) {
     Silences found = new Silences();
     vamp.heard().forEach((id, tick) -> found.silences.put(id, Silence.through(tick)));
-    stage
-        .on(part)
-        .recording()
-        .filter(r -> r.clip().equals(clip.id()))
-        // in a window that is too short what is recorded has ended
-        .filter(r -> !r.isOpen() || !Recordings.isShort(stage, clip))
+    recording(stage, part, clip)
         .ifPresent(
             recording -> {
               long end = recording.isOpen() ? ownEnd(stage, part) : recording.until();
@@ -46,14 +46,55 @@ final class Silences {
     return found.silences;
   }
 
-  /** Where a recording will end by itself, as far as is known. */
+  /** What controllers do in a pass of a clip: as with notes, what is being taken out does nothing. */
+  static List<Move> moves(Stage stage, PartId part, Vamp vamp, Clip clip) {
+    List<Move> moves = PassPlan.moves(clip);
+    Optional<LoopRecording> on =
+        recording(stage, part, clip)
+            .filter(LoopRecording::isOpen)
+            .filter(r -> vamp.from() < ownEnd(stage, part));
+    if (on.isEmpty()) {
+      return moves;
+    }
+    if (on.get().way() == Way.TAKES) {
+      return List.of();
+    }
+    if (!on.get().way().takesOut() || clip.take().number() != on.get().take()) {
+      return moves;
+    }
+    Set<Long> old =
+        clip.layers().stream()
+            .filter(layer -> layer.number() < old(on.get()))
+            .flatMap(layer -> layer.moves().stream())
+            .map(Move::id)
+            .collect(Collectors.toSet());
+    return moves.stream()
+        .filter(move -> !old.contains(move.id()) || !on.get().takesAt(move.place()))
+        .toList();
+  }
+
+  private static Optional<LoopRecording> recording(Stage stage, PartId part, Clip clip) {
+    return stage
+        .on(part)
+        .recording()
+        .filter(r -> r.clip().equals(clip.id()))
+        // in a window that is too short what is recorded has ended
+        .filter(r -> !r.isOpen() || !Recordings.isShort(stage, clip));
+  }
+
+  /** Where a recording will end by itself, or where another take is heard, as far as is known. */
   private static long ownEnd(Stage stage, PartId part) {
-    return Recordings.ownEnd(stage, part).orElse(Ticks.OPEN);
+    long heard = stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
+    return Math.min(heard, Recordings.ownEnd(stage, part).orElse(Ticks.OPEN));
   }
 
   private void add(LoopRecording recording, long end, Vamp vamp, Clip clip) {
     if (recording.isOpen(Way.TAKES)) {
-      clip.notes().forEach(note -> silent(note, Silence.from(recording.since())));
+      Silence old =
+          end == Ticks.OPEN
+              ? Silence.from(recording.since())
+              : new Silence(recording.since(), end - 1);
+      clip.notes().forEach(note -> silent(note, old));
     }
     if (!recording.way().takesOut() || clip.take().number() != recording.take()) {
       return;

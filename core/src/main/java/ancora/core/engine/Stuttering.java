@@ -1,7 +1,6 @@
 package ancora.core.engine;
 
 import ancora.core.Refusal;
-import ancora.core.clip.Clip;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
@@ -38,27 +37,19 @@ final class Stuttering {
     long start = Ticks.floor(moment.tick(map), length);
     Stage next = stage;
     for (PartId part : vamping) {
-      next = held(next, part, new Stutter(heard, start, length, Ticks.OPEN));
+      next = held(next, part, heard, start, length);
     }
     return next;
   }
 
-  private static Stage held(Stage stage, PartId part, Stutter stutter) {
+  private static Stage held(Stage stage, PartId part, long heard, long start, long length) {
     PartStage on = stage.on(part);
     if (on.stutter().filter(Stutter::isHeld).isPresent()) {
       return stage;
     }
-    Clip clip = stage.clip(part, on.vamp().orElseThrow().clip());
-    // what has been in step again since the last time sounds from there on
-    Vamp vamp =
-        on.stutter()
-            .map(
-                s ->
-                    on.vamp()
-                        .get()
-                        .withFrom(s.until(), new Vamp.Entry(0, clip.manner().underWay(), false)))
-            .orElse(on.vamp().get());
-    return stage.mapOn(part, p -> p.withVamp(vamp).withStutter(Optional.of(stutter)));
+    long inStep = on.stutter().map(Stutter::until).orElse(Long.MIN_VALUE);
+    Stutter stutter = new Stutter(inStep, heard, start, length, Ticks.OPEN);
+    return stage.mapOn(part, p -> p.withStutter(Optional.of(stutter)));
   }
 
   private static Stage letGo(Stage stage, Moment moment) {

@@ -9,6 +9,7 @@ import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.Lap;
+import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.Leaving;
@@ -20,22 +21,26 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 
 /** Playing several takes of a clip, one each pass, and choosing among them (rule 8). */
 final class Taking {
 
   private Taking() {}
 
-  /** Where nothing sounds it is the main press that begins: the first pass is take 1. */
+  /**
+   * Where nothing sounds it is the main press that begins: the first pass is take 1. A first
+   * recording that is on goes on with takes once it is closed.
+   */
   static Result set(Stage stage, boolean on, Moment moment) {
     if (!on) {
       return Result.to(off(stage, moment));
     }
     PartId part = stage.armedPart();
-    boolean silent =
-        stage.map().isEmpty()
-            || stage.on(part).first().isPresent()
-            || stage.on(part).vamp().isEmpty();
+    if (stage.on(part).first().isPresent()) {
+      return Result.to(goingOn(stage, f -> true, AfterClosing.TAKES));
+    }
+    boolean silent = stage.map().isEmpty() || stage.on(part).vamp().isEmpty();
     return silent
         ? MainPress.begin(stage, moment, Optional.of(AfterClosing.TAKES))
         : Together.each(
@@ -43,19 +48,20 @@ final class Taking {
   }
 
   private static Stage off(Stage stage, Moment moment) {
-    Stage next = Recordings.off(stage, Way.TAKES, moment);
+    return goingOn(
+        Recordings.off(stage, Way.TAKES, moment),
+        first -> first.then() == AfterClosing.TAKES,
+        AfterClosing.VAMP);
+  }
+
+  private static Stage goingOn(
+      Stage stage, Predicate<FirstRecording> which, AfterClosing after) {
+    Stage next = stage;
     for (PartId part : Together.of(stage)) {
       next =
           next.mapOn(
               part,
-              on ->
-                  on.withFirst(
-                      on.first()
-                          .map(
-                              f ->
-                                  f.then() == AfterClosing.TAKES
-                                      ? f.withThen(AfterClosing.VAMP)
-                                      : f)));
+              on -> on.withFirst(on.first().map(f -> which.test(f) ? f.withThen(after) : f)));
     }
     return next;
   }
@@ -198,6 +204,22 @@ final class Taking {
     long at = atOnce ? map.firstTickFrom(moment.audible()) : Cues.boundary(stage, unit, moment);
     return stage.mapOn(
         part, on -> on.withHears(Optional.of(new TakeSwitch(at, number, moment.stamp()))));
+  }
+
+  /** A take that is gone is not waited for. */
+  static Stage settled(Stage stage) {
+    return stage.forEachPart(
+        (s, part) ->
+            isThere(s, part) ? s : s.mapOn(part, on -> on.withHears(Optional.empty())));
+  }
+
+  private static boolean isThere(Stage stage, PartId part) {
+    PartStage on = stage.on(part);
+    return on.hears().isEmpty()
+        || on.vamp()
+            .flatMap(vamp -> stage.show().part(part).clip(vamp.clip()))
+            .flatMap(clip -> clip.findTake(on.hears().get().take()))
+            .isPresent();
   }
 
   /** The take that is due is heard; what was recorded onto the one before is over. */

@@ -16,7 +16,7 @@ import java.util.Optional;
  *
  * @param from the bar line at or before its first note; an early note counts for the one after it
  * @param until the bar line after its last onset
- * @param notes in the order of their onsets
+ * @param notes in the order of their onsets, and with them the pedal that was down
  */
 public record Phrase(long from, long until, List<Played> notes) {
 
@@ -44,11 +44,12 @@ public record Phrase(long from, long until, List<Played> notes) {
     long early = EarlyNotes.toleranceAtStart(grid, 0, meter, map);
     // what lies further back cannot be kept, whatever was played then
     double since = map.microsOf(now - (MOST_BARS + 2) * bar);
-    List<Played> played =
+    List<Played> all =
         memory.since(since).stream()
-            .filter(p -> p.plain() && !p.isPedal() && map.tickAt(p.onMicros()) >= -early)
+            .filter(p -> p.plain() && map.tickAt(p.onMicros()) >= -early)
             .sorted(Comparator.comparingLong(Played::onMicros))
             .toList();
+    List<Played> played = all.stream().filter(p -> !p.isPedal()).toList();
     List<Played> phrase =
         new ArrayList<>(played.subList(beginOfLast(played, bar, map, now), played.size()));
     if (phrase.isEmpty()) {
@@ -66,7 +67,15 @@ public record Phrase(long from, long until, List<Played> notes) {
       phrase.removeIf(p -> map.tickAt(p.onMicros()) >= line);
     }
     long until = landed ? line : Math.max(line, from) + bar;
+    // the foot neither begins a phrase nor ends one; what it held of this one goes with it
+    all.stream().filter(p -> p.isPedal() && reaches(p, from, until, map)).forEach(phrase::add);
+    phrase.sort(Comparator.comparingLong(Played::onMicros));
     return Optional.of(new Phrase(Math.max(from, until - MOST_BARS * bar), until, phrase));
+  }
+
+  private static boolean reaches(Played pedal, long from, long until, TempoMap map) {
+    return map.tickAt(pedal.onMicros()) < until
+        && (pedal.isHeld() || map.tickAt(pedal.offMicros()) > from);
   }
 
   /** The place in the list at which the last phrase begins. */

@@ -12,8 +12,14 @@ import java.util.List;
  */
 public record TempoMap(List<Anchor> anchors) {
 
-  /** Older anchors are dropped beyond this many: nothing is placed that far back. */
-  static final int MOST_ANCHORS = 256;
+  /** Beyond this many, anchors older than {@link #KEPT_MICROS} are dropped. */
+  static final int MANY_ANCHORS = 256;
+
+  /** What lies no further back than this stays where it was, in microseconds: ten minutes. */
+  static final double KEPT_MICROS = 600e6;
+
+  /** More anchors than these are never kept: seven changes a second for ten minutes. */
+  static final int MOST_ANCHORS = 4096;
 
   /**
    * From here on a tempo holds.
@@ -67,9 +73,10 @@ public record TempoMap(List<Anchor> anchors) {
     return microsOf(tick) <= micros ? tick : tick - 1;
   }
 
-  /** The first tick heard at an instant or after it. */
+  /** The first tick heard at an instant or after it, in exactly the sense of {@link #microsOf}. */
   public long firstTickFrom(double micros) {
-    return (long) Math.ceil(exactTickAt(micros));
+    long tick = tickAt(micros);
+    return microsOf(tick) >= micros ? tick : tick + 1;
   }
 
   /** The ticks from one place back over some microseconds. */
@@ -103,8 +110,18 @@ public record TempoMap(List<Anchor> anchors) {
       next.remove(next.size() - 1);
     }
     next.add(new Anchor(tick, last.microsOf(tick), tempo));
-    int surplus = Math.max(0, next.size() - MOST_ANCHORS);
-    return new TempoMap(next.subList(surplus, next.size()));
+    return new TempoMap(next.subList(surplus(next), next.size()));
+  }
+
+  /** How many of the oldest anchors nothing needs: what lies before them is long gone. */
+  private static int surplus(List<Anchor> anchors) {
+    double kept = anchors.get(anchors.size() - 1).micros() - KEPT_MICROS;
+    int surplus = Math.max(0, anchors.size() - MOST_ANCHORS);
+    // the anchor that holds at the oldest instant that is kept lies before it
+    while (anchors.size() - surplus > MANY_ANCHORS && anchors.get(surplus + 1).micros() <= kept) {
+      surplus++;
+    }
+    return surplus;
   }
 
   private Anchor anchorFor(long tick) {

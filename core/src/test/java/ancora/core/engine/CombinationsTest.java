@@ -80,7 +80,7 @@ class CombinationsTest {
 
   @Test
   void recordingAnewEndsAReplaceWhereItsClipGoes() {
-    Concert concert = vamping().at(BAR + 100, new Command.Replace(true));
+    Concert concert = vamping().at(BAR + 500, new Command.Replace(true));
     concert.play(50, BAR + 1000, BAR + 1060).at(BAR + 1500, new Command.RecordAnew());
     concert.play(51, 2 * BAR + 500, 2 * BAR + 560).until(2 * BAR + 600);
     assertThat(sounding(concert.clip(A))).containsExactly("36@0", "50@1000");
@@ -114,9 +114,9 @@ class CombinationsTest {
   @Test
   void aCompWhileReplacingHoldsWhatItWasPutTogetherFrom() {
     Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 2000, 60))))));
-    Concert concert = Concert.with(two).start().at(BAR + 100, new Command.Replace(true));
+    Concert concert = Concert.with(two).start().at(BAR + 500, new Command.Replace(true));
     concert.at(
-        BAR + 200,
+        BAR + 600,
         new Command.Comp(KEYS, A, List.of(new Stretch(0, 1920, 1), new Stretch(1920, 3840, 2))));
     concert.play(50, BAR + 3000, BAR + 3060).until(2 * BAR + 10);
     assertThat(sounding(concert.clip(A))).containsExactly("36@0", "38@960", "60@2000");
@@ -210,7 +210,7 @@ class CombinationsTest {
     concert.press(100).down(50, BAR - 950).at(BAR + 20, bend(9000)).press(BAR + 200);
     concert.up(50, BAR + 300);
     assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 50).map(Note::meant))
-        .containsExactly(BAR - 480);
+        .containsExactly(BAR - 960, BAR - 480);
     assertThat(concert.clip(A).moves()).isEmpty();
   }
 
@@ -388,9 +388,9 @@ class CombinationsTest {
     Section one =
         section(concert, 0).withLineUp(Map.of(KEYS, Optional.of(B)));
     concert.at(1, new Command.SetSection(one)).start();
-    concert.at(10, new Command.CueTacet(BASS)).at(20, new Command.CueSection(one.id()));
+    concert.at(510, new Command.CueTacet(BASS)).at(520, new Command.CueSection(one.id()));
     assertThat(concert.on().cue().orElseThrow().at()).as("off the bar").isEqualTo(BAR + 960);
-    concert.at(30, new Command.CueSection(one.id())).until(3 * BAR);
+    concert.at(530, new Command.CueSection(one.id())).until(3 * BAR);
     assertThat(concert.attacks(62, 0)).isEmpty();
     assertThat(concert.stage().on(BASS).vamp()).as("the performer's own cue").isEmpty();
   }
@@ -409,8 +409,8 @@ class CombinationsTest {
   @Test
   void cutAllCallsOffWhatIsCuedOnSilentParts() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
-    concert.at(0, new Command.CueTacet(KEYS)).start().at(10, new Command.CueClip(KEYS, A));
-    concert.at(20, new Command.CutAll()).until(2 * BAR);
+    concert.at(0, new Command.CueTacet(KEYS)).start().at(510, new Command.CueClip(KEYS, A));
+    concert.at(520, new Command.CutAll()).until(2 * BAR);
     assertThat(concert.attacks(60, 0)).isEmpty();
   }
 
@@ -420,8 +420,8 @@ class CombinationsTest {
         Concert.with(
                 clip(A, note(1, 60, 0, 60)), clip(B, 960, BAR, note(2, 62, 960, 60)))
             .start();
-    concert.at(10, new Command.CueClip(KEYS, B));
-    concert.at(20, new Command.Reshape(KEYS, B, new Reshaping.ToWindow(0, BAR))).until(BAR + 10);
+    concert.at(510, new Command.CueClip(KEYS, B));
+    concert.at(520, new Command.Reshape(KEYS, B, new Reshaping.ToWindow(0, BAR))).until(BAR + 10);
     Vamp vamp = concert.on().vamp().orElseThrow();
     assertThat(vamp.clip()).isEqualTo(B);
     assertThat(vamp.from()).isEqualTo(BAR);
@@ -441,8 +441,8 @@ class CombinationsTest {
         new Command.SetSection(
             one.withGoesOn(Optional.of(new Section.GoesOn(1, section(concert, 1).id())))));
     concert.at(3, new Command.CueSection(one.id())).start().until(10);
-    concert.at(20, new Command.CueSection(one.id())).until(4 * BAR + 100);
-    concert.at(4 * BAR + 200, new Command.RecordAnew()).until(6 * BAR);
+    concert.at(20, new Command.CueSection(one.id())).until(4 * BAR + 400);
+    concert.at(4 * BAR + 500, new Command.RecordAnew()).until(6 * BAR);
     assertThat(concert.on().first().orElseThrow().start()).isEqualTo(8 * BAR);
   }
 

@@ -134,6 +134,7 @@ final class Model {
     Layer layer;
     boolean ended;
     boolean played;
+    final Map<Note, Long> takenOut = new HashMap<>();
 
     Lap(long begin) {
       this.begin = begin;
@@ -157,7 +158,6 @@ final class Model {
     boolean fromNothing;
     final List<Lap> laps = new ArrayList<>();
     final Map<Integer, Long> brought = new TreeMap<>();
-    final Map<Note, Long> takenOut = new HashMap<>();
 
     boolean isOpen() {
       return until == NEVER;
@@ -399,7 +399,7 @@ final class Model {
         if (note.place == place && layerOf(on.take, note) < on.old) {
           Lap lap = layered(part, on, lapAt(part, on, tick));
           lap.layer.out.add(note);
-          on.takenOut.put(note, tick);
+          lap.takenOut.put(note, tick);
         }
       }
     }
@@ -409,7 +409,7 @@ final class Model {
         for (Note note : on.take.sounding()) {
           if (note.place == place && layerOf(on.take, note) < lap.layer.number) {
             lap.layer.out.add(note);
-            on.takenOut.put(note, tick);
+            lap.takenOut.put(note, tick);
           }
         }
       }
@@ -739,7 +739,7 @@ final class Model {
             at = Math.max(at, on.brought.getOrDefault(note.pitch, at - 1) + 1);
           }
           for (Note note : lap.layer.out) {
-            at = Math.max(at, on.takenOut.getOrDefault(note, at - 1) + 1);
+            at = Math.max(at, lap.takenOut.getOrDefault(note, at - 1) + 1);
           }
         }
       }
@@ -827,7 +827,7 @@ final class Model {
     if (!lap.ended && (!on.isOpen() || lapEnd(part, on, lap) <= now)) {
       endLap(part, on, lap);
     }
-    if (on.isOpen() && on.way == Way.PUNCH && !goesOn && part.vamp != null) {
+    if (on.isOpen() && on.way == Way.PUNCH && !goesOn && lap.layer.on && part.vamp != null) {
       for (long t = tick + STEP; t <= now; t += STEP) {
         if (part.vamp.placeAt(t) == on.clip.wrap(on.rangeTo)) {
           end(part, t);
@@ -931,7 +931,7 @@ final class Model {
         }
       }
       for (Note note : List.copyOf(lap.layer.out)) {
-        if (on.takenOut.getOrDefault(note, Long.MIN_VALUE) >= tick) {
+        if (lap.takenOut.getOrDefault(note, Long.MIN_VALUE) >= tick) {
           lap.layer.out.remove(note);
           less = true;
         }
@@ -941,7 +941,7 @@ final class Model {
       }
     }
     on.brought.values().removeIf(t -> t >= tick);
-    on.takenOut.values().removeIf(t -> t >= tick);
+    on.laps.forEach(lap -> lap.takenOut.values().removeIf(t -> t >= tick));
     on.until = tick;
     if (on.way == Way.TAKES) {
       endTakes(part, on, tick);

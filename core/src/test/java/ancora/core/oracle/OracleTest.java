@@ -117,6 +117,7 @@ class OracleTest {
     private final Map<Model.Part, PartId> ids = new HashMap<>();
     private final Map<Long, Integer> pitchOf = new HashMap<>();
     private final Set<String> byHand = new HashSet<>();
+    private final Set<Long> crowded = new HashSet<>();
     private final boolean delays;
     private final Set<Integer> down = new TreeSet<>();
     private int nextPitch = 1;
@@ -171,11 +172,13 @@ class OracleTest {
     }
 
     String perform(List<Act> acts) {
-      long until = 0;
+      long until = -1;
       for (Act act : acts) {
+        if (act.arrives() == until) {
+          crowded.add(until);
+        }
         advance(act.arrives());
         String wrong = compare();
-        if (Boolean.getBoolean("dbg")) System.out.println(act + " before " + model.parts.get(0).shelf.stream().map(Both::told).toList() + " " + replay.stage().on(id(model.parts.get(0))).first() + " H " + replay.stage().on(id(model.parts.get(0))).hindsight().notes().toList() + replay.stage().on(id(model.parts.get(0))).recording() + " " + replay.stage().hands().erases() + replay.stage().history().done().stream().map(x->x.words()).toList() + model.done.stream().map(x -> x.words).toList() + replay.stage().on(id(model.parts.get(0))).vamp().map(v -> v.phase() + "/" + v.from()) + (model.parts.get(0).vamp == null ? "" : model.parts.get(0).vamp.phase + "/" + model.parts.get(0).vamp.from + "/" + model.parts.get(0).vamp.length));
         if (wrong == null) {
           wrong = apply(act);
         }
@@ -613,6 +616,11 @@ class OracleTest {
           loops.computeIfAbsent(s.pitch(), p -> new ArrayList<>()).add(s.tick());
         }
       }
+      // what sounds between two commands of one instant is left open
+      loops.values().forEach(ticks -> ticks.removeAll(crowded));
+      loops.values().removeIf(List::isEmpty);
+      model.attacks.values().forEach(ticks -> ticks.removeAll(crowded));
+      model.attacks.values().removeIf(List::isEmpty);
       return loops.equals(model.attacks)
           ? null
           : "sounds\n engine " + loops + "\n model  " + model.attacks;

@@ -87,11 +87,13 @@ class TimeTest {
   @Test
   void aMapForgetsTheOldestAnchorsOnly() {
     TempoMap map = TempoMap.of(0, 0, Tempo.of(120));
-    for (int i = 1; i <= 1000; i++) {
+    for (int i = 1; i <= 5000; i++) {
       map = map.withTempoFrom(Tempo.of(100 + i % 50), i * 10_000.0);
     }
     assertThat(map.anchors()).hasSize(TempoMap.MOST_ANCHORS);
-    assertThat(map.tickAt(map.microsOf(30_000))).isEqualTo(30_000);
+    assertThat(map.tickAt(map.microsOf(90_000))).isEqualTo(90_000);
+    TempoMap later = map.withTempoFrom(Tempo.of(120), 5000 * 10_000.0 + TempoMap.KEPT_MICROS);
+    assertThat(later.anchors()).as("what is long gone").hasSize(TempoMap.MANY_ANCHORS);
   }
 
   @Test
