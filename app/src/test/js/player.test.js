@@ -9,7 +9,12 @@ const PER_TICK = 500_000 / 960;
 const BLOCK = (128 / 48_000) * 1e6;
 const KIT = { drums: true, program: 0 };
 /** As the core has them. */
-const TOLERANCES = { entryMicros: 30_000, leastRest: 240, handBeforeMicros: 80_000, sameGestureMicros: 60_000 };
+const TOLERANCES = {
+  entryMicros: 30_000,
+  leastRest: 240,
+  handBeforeMicros: 80_000,
+  sameGestureMicros: 60_000,
+};
 const KEYS = { drums: false, program: 4 };
 
 function plan(notes, more = {}) {

@@ -2,8 +2,10 @@ package ancora.bench;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.openjdk.jmh.results.RunResult;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
@@ -55,14 +57,25 @@ public final class Bench {
                     .verbosity(VerboseMode.SILENT)
                     .build())
             .run();
+    Map<String, Double> micros = new HashMap<>();
     for (RunResult result : results) {
-      double micros = result.getPrimaryResult().getScore();
-      if (result.getParams().getBenchmark().endsWith("noteEvent")) {
-        row("engine: one note (down and up), 16×16×200", "%.1f µs".formatted(micros), "100 µs");
-      } else {
-        row("engine: plan of a clip of 500 notes", "%.1f µs".formatted(micros), "300 µs");
-      }
+      String name = result.getParams().getBenchmark();
+      micros.put(name.substring(name.lastIndexOf('.') + 1), result.getPrimaryResult().getScore());
     }
+    micros("engine: one note (down and up), 16×16×200", micros.get("noteEvent"), "100 µs");
+    micros("engine and plan: the same", micros.get("noteAndPlan"), "100 µs");
+    double many = micros.get("noteAndPlanOfAsMany");
+    micros("  in a clip of 1200 notes", many, "to compare");
+    double passed = micros.get("noteAndPlanAfterPasses");
+    micros("  in one of 200 after 1000 passes, a note in each", passed, "1.3 times that");
+    micros("engine: plan of a clip of 500 notes", micros.get("planOf500Notes"), "300 µs");
+    micros("engine: comp of 3600 notes", micros.get("comp"), "5000 µs");
+    micros("engine: a key repeated for 6 s on 1/32 up", micros.get("releaseOfRepeated"), "5000 µs");
+    micros("engine: stop after 1000 steps", micros.get("stop"), "5000 µs");
+  }
+
+  private void micros(String what, double micros, String budget) {
+    row(what, String.format(Locale.ROOT, "%.1f µs", micros), budget);
   }
 
   private void row(String what, String measured, String budget) {

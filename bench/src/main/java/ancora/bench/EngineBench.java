@@ -3,13 +3,19 @@ package ancora.bench;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Stretch;
+import ancora.core.clip.Take;
 import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
+import ancora.core.engine.History;
 import ancora.core.engine.Outcome;
 import ancora.core.engine.Stage;
+import ancora.core.note.Grid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.note.NoteRepeat;
 import ancora.core.plan.PassPlan;
+import ancora.core.plan.Plan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -33,7 +39,7 @@ import org.openjdk.jmh.annotations.Setup;
 import org.openjdk.jmh.annotations.State;
 import org.openjdk.jmh.annotations.Warmup;
 
-/** What the engine takes for one note, and for one plan. */
+/** What the engine takes for one note with its plan, and for what is large. */
 @State(Scope.Thread)
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MICROSECONDS)
@@ -46,53 +52,154 @@ public class EngineBench {
   private static final int CLIPS = 16;
   private static final int NOTES = 200;
   private static final int BIG_CLIP = 500;
+  private static final int COMPED = 3600;
+  private static final long LOOP = 15_360;
+  private static final long LOOP_MICROS = 8_000_000;
+  private static final int PASSES = 1000;
 
+  private final Random random = new Random(1);
   private Stage full;
-  private Engine engine;
+  private Stage afterPasses;
+  private Stage asManyNotes;
+  private Stage repeated;
+  private Stage manySteps;
+  private Stage takes;
   private Clip clip;
+  private Engine engine;
   private long now;
   private int played;
 
   @Setup(Level.Trial)
   public void fill() {
+    full = overdubbing(show(NOTES));
+    afterPasses = after(full, PASSES);
+    asManyNotes = overdubbing(show(NOTES + PASSES));
+    repeated = repeating(full);
+    manySteps = stepped(full);
+    takes = overdubbing(twoTakes());
+    clip = clip(1, "a", BIG_CLIP, 1);
+  }
+
+  /** Sixteen parts of sixteen clips; the first part's first clip has as many notes as are asked. */
+  private Show show(int notesOfFirst) {
     Show show = Show.named("full").withRecording(RecordingSettings.DEFAULT.withCountInBars(0));
     long id = 1000;
-    Random random = new Random(1);
     for (int p = 0; p < PARTS; p++) {
       show = show.withNewPart("Part " + p, Sound.of(p));
       PartId part = show.parts().get(p).id();
       for (int c = 0; c < CLIPS; c++) {
-        Clip made = clip(random, (int) id++, String.valueOf((char) ('a' + c)), NOTES, id);
-        id += NOTES;
+        int notes = p + c == 0 ? notesOfFirst : NOTES;
+        Clip made = clip((int) id++, String.valueOf((char) ('a' + c)), notes, id);
+        id += notes;
         show = show.mapPart(part, owner -> owner.withClip(made));
       }
     }
-    full = Stage.of(show.withNextId(id));
+    return show.withNextId(id);
+  }
+
+  private Show twoTakes() {
+    Show show = show(COMPED);
     Part first = show.parts().get(0);
-    Engine starting = Engine.of(full.withArmed(first.id()));
+    Clip one = first.shelf().get(0);
+    Clip other = clip(1, "z", COMPED, show.nextId());
+    Take second = Take.of(2, other.take().layers());
+    return show.withNextId(show.nextId() + COMPED)
+        .mapPart(first.id(), part -> part.withClip(one.with(second)));
+  }
+
+  /** All parts sound, and overdub is on. */
+  private static Stage overdubbing(Show show) {
+    Engine starting = Engine.of(show);
+    starting.apply(new Command.Arm(show.parts().get(0).id()), 0, 0);
+    for (Part part : show.parts()) {
+      starting.apply(new Command.CueClip(part.id(), part.shelf().get(0).id()), 0, 0);
+    }
     starting.apply(new Command.MainPress(), 0, 0);
-    full = starting.stage();
-    clip = clip(random, 1, "a", BIG_CLIP, 1);
+    return starting.stage();
+  }
+
+  /** As many passes have gone by, in each of which a note was played. */
+  private static Stage after(Stage stage, int passes) {
+    Engine going = Engine.of(stage);
+    for (int i = 0; i < passes; i++) {
+      note(going, 40 + i % 40, i * LOOP_MICROS + 1_000_000);
+    }
+    return going.stage();
+  }
+
+  /** A key has been held for six seconds on a grid of thirty-seconds. */
+  private static Stage repeating(Stage stage) {
+    Engine going = Engine.of(stage);
+    going.apply(new Command.RepeatNotes(new NoteRepeat(Grid.THIRTY_SECOND, 50)), 0, 0);
+    going.apply(new Command.KeyDown(key(60), 90), 1_000_000, 1_000_000);
+    going.advance(6_999_000);
+    return going.stage();
+  }
+
+  /** A thousand steps of the performer can be undone. */
+  private static Stage stepped(Stage stage) {
+    Engine going = Engine.of(stage);
+    PartId part = stage.show().parts().get(1).id();
+    for (int i = 0; i < History.MOST; i++) {
+      going.apply(new Command.RenamePart(part, "Part " + i), 1000 + i, 1000 + i);
+    }
+    return going.stage();
   }
 
   /** Every iteration begins with the same clips, so that they do not fill up. */
   @Setup(Level.Iteration)
   public void begin() {
-    engine = Engine.of(full);
-    now = 1_000_000;
+    engine = null;
     played = 0;
   }
 
   /** A key down and up, recorded in overdub, in a show of 16 parts of 16 clips of 200 notes. */
   @Benchmark
   public Outcome noteEvent() {
-    now += 50_000;
-    if (++played % 400 == 0) {
-      engine = Engine.of(full);
+    next(full, 1_000_000);
+    engine.apply(new Command.KeyDown(key(40 + played % 40), 90), now, now);
+    return engine.apply(new Command.KeyUp(key(40 + played % 40)), now + 20_000, now + 20_000);
+  }
+
+  /** The same with the plan that the player gets after each; sixteen parts sound. */
+  @Benchmark
+  public Plan noteAndPlan() {
+    next(full, 1_000_000);
+    return note(engine, 40 + played % 40, now);
+  }
+
+  /** The same after 1000 passes with a note in each. */
+  @Benchmark
+  public Plan noteAndPlanAfterPasses() {
+    next(afterPasses, PASSES * LOOP_MICROS + 1_000_000);
+    return note(engine, 40 + played % 40, now);
+  }
+
+  /** The same in a clip that has as many notes in its first layer. */
+  @Benchmark
+  public Plan noteAndPlanOfAsMany() {
+    next(asManyNotes, 1_000_000);
+    return note(engine, 40 + played % 40, now);
+  }
+
+  private void next(Stage from, long begins) {
+    if (engine == null || ++played % 400 == 0) {
+      engine = Engine.of(from);
+      engine.plan();
+      now = begins;
     }
-    InputKey key = new InputKey("bench", 0, 40 + played % 40);
-    engine.apply(new Command.KeyDown(key, 90), now, now);
-    return engine.apply(new Command.KeyUp(key), now + 20_000, now + 20_000);
+    now += 19_000;
+  }
+
+  private static Plan note(Engine engine, int pitch, long micros) {
+    engine.apply(new Command.KeyDown(key(pitch), 90), micros, micros);
+    engine.plan();
+    engine.apply(new Command.KeyUp(key(pitch)), micros + 9_000, micros + 9_000);
+    return engine.plan();
+  }
+
+  private static InputKey key(int pitch) {
+    return new InputKey("bench", 0, pitch);
   }
 
   /** One pass of a clip of 500 notes. */
@@ -101,14 +208,42 @@ public class EngineBench {
     return PassPlan.of(clip, 960, Map.of());
   }
 
-  private static Clip clip(Random random, int id, String letter, int notes, long firstNote) {
+  /** A comp of two takes of 3600 notes each. */
+  @Benchmark
+  public Outcome comp() {
+    Part part = takes.show().parts().get(0);
+    List<Stretch> stretches = List.of(new Stretch(0, LOOP / 2, 1), new Stretch(LOOP / 2, LOOP, 2));
+    return done(takes, new Command.Comp(part.id(), part.shelf().get(0).id(), stretches), 1_000_000);
+  }
+
+  /** A key comes up that was repeated 96 times. */
+  @Benchmark
+  public Outcome releaseOfRepeated() {
+    return done(repeated, new Command.KeyUp(key(60)), 7_000_000);
+  }
+
+  /** The transport stops; there are a thousand steps. */
+  @Benchmark
+  public Outcome stop() {
+    return done(manySteps, new Command.Stop(), 3_000_000);
+  }
+
+  private static Outcome done(Stage stage, Command command, long micros) {
+    Outcome outcome = Engine.of(stage).apply(command, micros, micros);
+    if (outcome instanceof Outcome.Refused refused) {
+      throw new IllegalStateException(refused.why());
+    }
+    return outcome;
+  }
+
+  private Clip clip(int id, String letter, int notes, long firstNote) {
     List<Note> list = new ArrayList<>();
     for (int i = 0; i < notes; i++) {
-      long onset = random.nextInt(15360);
+      long onset = random.nextInt((int) LOOP);
       list.add(
           Note.of(
               firstNote + i, 36 + random.nextInt(48), 90, onset, onset, 60 + random.nextInt(900)));
     }
-    return Clip.of(new ClipId(id), letter, new LoopWindow(0, 15360), list);
+    return Clip.of(new ClipId(id), letter, new LoopWindow(0, LOOP), list);
   }
 }

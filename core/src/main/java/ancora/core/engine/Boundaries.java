@@ -156,7 +156,9 @@ final class Boundaries {
                 .withHears(Optional.empty())
                 .withStutter(Optional.empty())
                 .withLeft(
-                    sounded ? on.vamp().map(v -> new Left(v, clip, tick, letRing)) : on.left()));
+                    sounded
+                        ? on.vamp().map(v -> new Left(v, clip, tick, letRing, on.stutter()))
+                        : on.left()));
   }
 
   private static Stage enter(Stage stage, PartId part, Cue cue) {
@@ -205,7 +207,7 @@ final class Boundaries {
                                             : r))
                         .withLeft(
                             vamp.from() < change.at()
-                                ? Optional.of(new Left(vamp, now, change.at(), true))
+                                ? Optional.of(new Left(vamp, now, change.at(), true, p.stutter()))
                                 : p.left()));
     return Steps.noted(
         cut, next, Steps.words(change.reshapings()) + " in " + Steps.name(stage, part, clip));

@@ -45,8 +45,7 @@ final class Erasing {
         stage.on(part).open().map(r -> r.way() == Way.ADD).orElse(true),
         "One way of recording at a time: switch the other off first.");
     long tick = Recordings.tick(stage, moment);
-    Erase erase =
-        new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
+    Erase erase = new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
     for (HeldKey key : stage.heldKeys()) {
       boolean erases = key.part().equals(part) && !key.key().isPedal();
       erase = erases ? erase.down(key.pitch(), tick) : erase;
@@ -55,8 +54,7 @@ final class Erasing {
     List<Erase> erases = new ArrayList<>(cut.hands().erases());
     erases.add(erase);
     return passTo(
-        cut.withHands(cut.hands().withErases(erases)),
-        moment.over(stage.map().orElseThrow()));
+        cut.withHands(cut.hands().withErases(erases)), moment.over(stage.map().orElseThrow()));
   }
 
   /** A key of a pitch goes down. */

@@ -56,8 +56,7 @@ final class NoteTaking {
   }
 
   /** Whether a note comes after a first recording's start, or early for it. */
-  private static boolean isForFirst(
-      Stage stage, PartId part, FirstRecording first, Played played) {
+  private static boolean isForFirst(Stage stage, PartId part, FirstRecording first, Played played) {
     TempoMap map = stage.map().orElseThrow();
     InputGrid grid = stage.show().part(part).inputGrid();
     long early = EarlyNotes.toleranceAtStart(grid, first.start(), stage.show().meter(), map);

@@ -185,9 +185,7 @@ final class Peeling {
       next = takenOff(next, part, since.get(i));
     }
     return Steps.noted(
-        cut,
-        Recordings.settled(next, moment),
-        "peel all of " + Steps.name(stage, part, clip));
+        cut, Recordings.settled(next, moment), "peel all of " + Steps.name(stage, part, clip));
   }
 
   /** Takes the clip off the shelf; one that sounds only on the second press. */

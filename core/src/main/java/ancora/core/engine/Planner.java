@@ -56,15 +56,16 @@ final class Planner {
   }
 
   private static void addLeft(List<Span> spans, Stage stage, Part part, Left left) {
-    spans.add(
-        span(
-            stage,
-            part,
-            left.vamp(),
-            left.clip(),
-            left.until(),
-            left.letRing(),
-            heardLive(left.vamp())));
+    addSpans(
+        spans,
+        stage,
+        part,
+        left.vamp(),
+        left.clip(),
+        left.until(),
+        left.letRing(),
+        heardLive(left.vamp()),
+        left.stutter());
   }
 
   /** What sounds, up to what comes next; and what becomes of it meanwhile. */
@@ -81,13 +82,13 @@ final class Planner {
     List<Becoming> becoming = becoming(stage, on, leaves);
     for (Becoming next : becoming) {
       if (next.at > vamp.from()) {
-        addSpans(spans, stage, part, vamp, clip, next.at, next.rings || letRing);
+        addNow(spans, stage, part, vamp, clip, next.at, next.rings || letRing);
       }
       Clip changed = next.clip.apply(clip);
       vamp = next.vamp.apply(vamp, clip, changed);
       clip = changed;
     }
-    addSpans(spans, stage, part, vamp, clip, leaves, letRing);
+    addNow(spans, stage, part, vamp, clip, leaves, letRing);
   }
 
   /**
@@ -131,6 +132,14 @@ final class Planner {
     return all;
   }
 
+  /** A clip as it sounds now, up to a tick. */
+  private static void addNow(
+      List<Span> spans, Stage stage, Part part, Vamp vamp, Clip clip, long until, boolean letRing) {
+    Map<Long, Silence> silences = Silences.of(stage, part.id(), vamp, clip);
+    Optional<Stutter> stutter = stage.on(part.id()).stutter();
+    addSpans(spans, stage, part, vamp, clip, until, letRing, silences, stutter);
+  }
+
   /** A clip as it sounds up to a tick; while it stutters, in pieces. */
   private static void addSpans(
       List<Span> spans,
@@ -139,10 +148,11 @@ final class Planner {
       Vamp entered,
       Clip clip,
       long until,
-      boolean letRing) {
-    Map<Long, Silence> silences = Silences.of(stage, part.id(), entered, clip);
+      boolean letRing,
+      Map<Long, Silence> silences,
+      Optional<Stutter> stuttered) {
     Optional<Stutter> stutter =
-        stage.on(part.id()).stutter().filter(s -> s.from() < until && s.until() > entered.from());
+        stuttered.filter(s -> s.from() < until && s.until() > entered.from());
     Vamp vamp =
         stutter
             .filter(s -> s.inStep() > entered.from())

@@ -153,9 +153,7 @@ final class Playing {
   private static Stage down(
       Stage stage, InputKey key, PartId part, int pitch, int velocity, long stamp, Moment moment) {
     long id = stage.show().nextId();
-    boolean erases =
-        !key.isPedal()
-            && stage.hands().eraseOn(part).isPresent();
+    boolean erases = !key.isPedal() && stage.hands().eraseOn(part).isPresent();
     Optional<NoteRepeat> repeat =
         stage.map().isEmpty() || erases || key.isPedal()
             ? Optional.empty()
@@ -211,10 +209,10 @@ final class Playing {
                         .filter(held -> held.noteId() != down.noteId())
                         .toList()));
     boolean erased =
-        !key.isPedal()
-            && stage.map().isPresent()
-            && stage.hands().eraseOn(down.part()).isPresent();
-    return erased ? Erasing.up(released, down.part(), down.pitch(), stage.map().get().tickAt(stamp)) : released;
+        !key.isPedal() && stage.map().isPresent() && stage.hands().eraseOn(down.part()).isPresent();
+    return erased
+        ? Erasing.up(released, down.part(), down.pitch(), stage.map().get().tickAt(stamp))
+        : released;
   }
 
   static Stage deviceGone(Stage stage, String device, long stamp) {

@@ -51,9 +51,7 @@ final class Recordings {
     if (open.filter(r -> r.way() == way && r.range().equals(range)).isPresent()) {
       return stage;
     }
-    boolean erasing =
-        way != Way.ADD
-            && stage.hands().eraseOn(part).isPresent();
+    boolean erasing = way != Way.ADD && stage.hands().eraseOn(part).isPresent();
     Refusal.unless(
         !erasing && open.map(r -> r.way() == Way.ADD).orElse(true),
         "One way of recording at a time: switch the other off first.");
@@ -158,7 +156,10 @@ final class Recordings {
     for (PartId part : Together.of(stage)) {
       long tick = stage.map().map(moment::tick).orElse(0L);
       boolean on =
-          next.on(part).recording().filter(r -> r.wasOn(way, tick) && (r.isOpen() || way.takesOut())).isPresent();
+          next.on(part)
+              .recording()
+              .filter(r -> r.wasOn(way, tick) && (r.isOpen() || way.takesOut()))
+              .isPresent();
       next = on ? end(next, part, offTick(next, part, moment)) : next;
     }
     return next;
@@ -733,10 +734,7 @@ final class Recordings {
 
   /** Ends whatever is recorded or erased on a part, at a tick; nothing if there is nothing. */
   static Stage endAll(Stage stage, PartId part, long tick) {
-    Stage erased =
-        stage.hands().eraseOn(part).isPresent()
-            ? Erasing.end(stage, part, tick)
-            : stage;
+    Stage erased = stage.hands().eraseOn(part).isPresent() ? Erasing.end(stage, part, tick) : stage;
     return erased.on(part).open().isPresent() ? end(erased, part, tick) : erased;
   }
 

@@ -46,7 +46,9 @@ final class Silences {
     return found.silences;
   }
 
-  /** What controllers do in a pass of a clip: as with notes, what is being taken out does nothing. */
+  /**
+   * What controllers do in a pass of a clip: as with notes, what is being taken out does nothing.
+   */
   static List<Move> moves(Stage stage, PartId part, Vamp vamp, Clip clip) {
     List<Move> moves = PassPlan.moves(clip);
     Optional<LoopRecording> on =
@@ -108,8 +110,7 @@ final class Silences {
     }
   }
 
-  private void addOld(
-      Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
+  private void addOld(Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
     if (end == Ticks.OPEN) {
       silent(note, Silence.from(recording.since()));
       return;
@@ -140,9 +141,7 @@ final class Silences {
       Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
     long meant = vamp.tickOf(note.meant(), end, window);
     long played = meant + note.played() - note.meant();
-    return played >= recording.since() && played < end
-        ? Optional.of(meant)
-        : Optional.empty();
+    return played >= recording.since() && played < end ? Optional.of(meant) : Optional.empty();
   }
 
   private void add(Erase erase, Clip clip) {

@@ -5,8 +5,8 @@ import ancora.core.time.Ticks;
 /**
  * While it is held, a loop goes round in a beat, or half or a quarter of one.
  *
- * @param inStep the tick from which the loop sounded in step before, after a stutter that was let go
- *     of; {@code Long.MIN_VALUE} if this is its first
+ * @param inStep the tick from which the loop sounded in step before, after a stutter that was let
+ *     go of; {@code Long.MIN_VALUE} if this is its first
  * @param from the first tick at which it is heard
  * @param start S: the start of the piece that goes round, at or before {@code from}
  * @param length u: its length in ticks

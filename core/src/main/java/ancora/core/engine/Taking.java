@@ -8,8 +8,8 @@ import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
-import ancora.core.record.Lap;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.Leaving;
@@ -54,14 +54,12 @@ final class Taking {
         AfterClosing.VAMP);
   }
 
-  private static Stage goingOn(
-      Stage stage, Predicate<FirstRecording> which, AfterClosing after) {
+  private static Stage goingOn(Stage stage, Predicate<FirstRecording> which, AfterClosing after) {
     Stage next = stage;
     for (PartId part : Together.of(stage)) {
       next =
           next.mapOn(
-              part,
-              on -> on.withFirst(on.first().map(f -> which.test(f) ? f.withThen(after) : f)));
+              part, on -> on.withFirst(on.first().map(f -> which.test(f) ? f.withThen(after) : f)));
     }
     return next;
   }
@@ -156,7 +154,7 @@ final class Taking {
             p.withVamp(entered)
                 .withLeft(
                     vamp.from() < tick
-                        ? Optional.of(new Left(vamp, before, tick, false))
+                        ? Optional.of(new Left(vamp, before, tick, false, p.stutter()))
                         : p.left()));
   }
 
@@ -209,8 +207,7 @@ final class Taking {
   /** A take that is gone is not waited for. */
   static Stage settled(Stage stage) {
     return stage.forEachPart(
-        (s, part) ->
-            isThere(s, part) ? s : s.mapOn(part, on -> on.withHears(Optional.empty())));
+        (s, part) -> isThere(s, part) ? s : s.mapOn(part, on -> on.withHears(Optional.empty())));
   }
 
   private static boolean isThere(Stage stage, PartId part) {
@@ -242,7 +239,8 @@ final class Taking {
                 p.withVamp(entered)
                     .withLeft(
                         vamp.get().from() < hears.at()
-                            ? Optional.of(new Left(vamp.get(), clip.get(), hears.at(), rings))
+                            ? Optional.of(
+                                new Left(vamp.get(), clip.get(), hears.at(), rings, p.stutter()))
                             : p.left()));
   }
 

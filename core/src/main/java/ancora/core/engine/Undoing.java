@@ -341,14 +341,17 @@ final class Undoing {
     for (Change change : step.changes()) {
       if (change instanceof Change.OfTraits traits
           && stage.map().isPresent()
-          && next.on(traits.part()).open().filter(r -> r.clip().equals(traits.clip())).isPresent()) {
+          && next.on(traits.part())
+              .open()
+              .filter(r -> r.clip().equals(traits.clip()))
+              .isPresent()) {
         Clip clip = next.clip(traits.part(), traits.clip());
         Clip back = ClipTraits.changed(clip, traits.after(), traits.before());
-        boolean becomesShort =
-            Recordings.isShort(stage, back) && !Recordings.isShort(stage, clip);
+        boolean becomesShort = Recordings.isShort(stage, back) && !Recordings.isShort(stage, clip);
         next =
             becomesShort
-                ? Recordings.end(next, traits.part(), stage.map().get().firstTickFrom(moment.audible()))
+                ? Recordings.end(
+                    next, traits.part(), stage.map().get().firstTickFrom(moment.audible()))
                 : next;
       }
     }
@@ -448,7 +451,7 @@ final class Undoing {
     Vamp stands = WindowChange.standing(vamp.get(), was.get(), is, at);
     Optional<Left> left =
         vamp.get().from() < at
-            ? Optional.of(new Left(vamp.get(), was.get(), at, true))
+            ? Optional.of(new Left(vamp.get(), was.get(), at, true, before.on(part).stutter()))
             : after.on(part).left();
     return after.mapOn(
         part,

@@ -325,7 +325,10 @@ class AlwaysHoldsTest {
     }
   }
 
-  /** The parts of a show, but for the counters of layers, moves and takes, and the order of what is off. */
+  /**
+   * The parts of a show, but for the counters of layers, moves and takes, and the order of what is
+   * off.
+   */
   private static List<Part> uncounted(Show show) {
     return show.parts().stream()
         .map(part -> part.withShelf(part.shelf().stream().map(AlwaysHoldsTest::uncounted).toList()))

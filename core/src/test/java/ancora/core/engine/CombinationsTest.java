@@ -271,8 +271,9 @@ class CombinationsTest {
     concert.at(BAR + 320 + 3841 + 3840, new Command.Undo());
     assertThat(keys(concert).shelf()).isEmpty();
     concert.at(4 * BAR, new Command.Redo()).until(5 * BAR);
-    assertThat(concert.attacks(60, 4 * BAR)).as("back where it would have been").startsWith(
-        4 * BAR + 480);
+    assertThat(concert.attacks(60, 4 * BAR))
+        .as("back where it would have been")
+        .startsWith(4 * BAR + 480);
   }
 
   @Test
@@ -304,7 +305,10 @@ class CombinationsTest {
   @Test
   void peelAllNamesTheLayersSinceRecordingWasSwitchedOn() {
     Concert concert = vamping().press(100).play(50, 1000, 1060).press(BAR - 50);
-    concert.press(BAR + 100).play(51, BAR + 1000, BAR + 1060).play(52, 2 * BAR + 500, 2 * BAR + 560);
+    concert
+        .press(BAR + 100)
+        .play(51, BAR + 1000, BAR + 1060)
+        .play(52, 2 * BAR + 500, 2 * BAR + 560);
     concert.at(2 * BAR + 600, new Command.Peel()).at(2 * BAR + 700, new Command.PeelAll());
     assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2);
     concert.at(2 * BAR + 800, new Command.Undo());
@@ -339,13 +343,12 @@ class CombinationsTest {
     Concert concert =
         set(s -> s.withFromFirstNote(true))
             .at(0, new Command.ArmAlongside(BASS, true))
-            .at(
-                0,
-                new Command.SetPartInput(
-                    KEYS, PartInput.OPEN.withOffset(150)))
+            .at(0, new Command.SetPartInput(KEYS, PartInput.OPEN.withOffset(150)))
             .press(0);
     concert.down(60, 1000);
-    assertThat(concert.on().first().orElseThrow().notes()).extracting(Note::played).containsExactly(0L);
+    assertThat(concert.on().first().orElseThrow().notes())
+        .extracting(Note::played)
+        .containsExactly(0L);
     assertThat(concert.stage().on(BASS).first()).isPresent();
   }
 
@@ -382,11 +385,9 @@ class CombinationsTest {
                                 p,
                                 clip(A, note(1, 60, 0, 60)),
                                 clip(B, 960, BAR, note(2, 62, 960, 60))))
-                    .mapPart(
-                        BASS, p -> shelved(p, clip(C, note(3, 40, 0, 60)))));
+                    .mapPart(BASS, p -> shelved(p, clip(C, note(3, 40, 0, 60)))));
     concert.at(0, new Command.MakeSection("one"));
-    Section one =
-        section(concert, 0).withLineUp(Map.of(KEYS, Optional.of(B)));
+    Section one = section(concert, 0).withLineUp(Map.of(KEYS, Optional.of(B)));
     concert.at(1, new Command.SetSection(one)).start();
     concert.at(510, new Command.CueTacet(BASS)).at(520, new Command.CueSection(one.id()));
     assertThat(concert.on().cue().orElseThrow().at()).as("off the bar").isEqualTo(BAR + 960);
@@ -417,9 +418,7 @@ class CombinationsTest {
   @Test
   void aCueIsOnTheBarWhateverBecomesOfItsWindow() {
     Concert concert =
-        Concert.with(
-                clip(A, note(1, 60, 0, 60)), clip(B, 960, BAR, note(2, 62, 960, 60)))
-            .start();
+        Concert.with(clip(A, note(1, 60, 0, 60)), clip(B, 960, BAR, note(2, 62, 960, 60))).start();
     concert.at(510, new Command.CueClip(KEYS, B));
     concert.at(520, new Command.Reshape(KEYS, B, new Reshaping.ToWindow(0, BAR))).until(BAR + 10);
     Vamp vamp = concert.on().vamp().orElseThrow();
@@ -476,8 +475,7 @@ class CombinationsTest {
     Concert concert =
         Concert.of(
             show ->
-                show.withRecording(
-                        show.recording().withLengthRule(LengthRule.OF_THE_SHOWS_FIRST))
+                show.withRecording(show.recording().withLengthRule(LengthRule.OF_THE_SHOWS_FIRST))
                     .mapPart(BASS, p -> shelved(p, clip(B, 0, 5 * BAR, note(7, 40, 0, 60)))));
     concert.start().press(10).play(60, 480, 540).until(63 * BAR);
     assertThat(concert.newest().window().length()).isEqualTo(60 * BAR);
@@ -528,8 +526,7 @@ class CombinationsTest {
   void theGridOfNoteRepeatHasTheSwingOfThePart() {
     Concert concert = set(s -> s).start();
     concert.at(10, new Command.SetInputGrid(KEYS, InputGrid.of(Grid.SIXTEENTH).withSwing(62)));
-    concert.at(
-        20, new Command.Act(Action.REPEAT_GRID, 3));
+    concert.at(20, new Command.Act(Action.REPEAT_GRID, 3));
     assertThat(concert.stage().hands().repeat().orElseThrow().swing()).isEqualTo(62);
   }
 
@@ -570,7 +567,8 @@ class CombinationsTest {
             .start();
     concert.at(BAR + 40, new Command.Takes(true)).play(50, BAR + 480, BAR + 540);
     concert.play(51, 3 * BAR + 480, 3 * BAR + 540).at(4 * BAR + 20, new Command.Takes(false));
-    assertThat(concert.clip(A).takes()).extracting(Take::partial)
+    assertThat(concert.clip(A).takes())
+        .extracting(Take::partial)
         .containsExactly(false, false, false);
   }
 }

@@ -280,7 +280,9 @@ final class Model {
 
   // time
 
-  /** One step of time: what ends or begins there, then what is passed before it, then what sounds. */
+  /**
+   * One step of time: what ends or begins there, then what is passed before it, then what sounds.
+   */
   void to(long tick) {
     while (now < tick) {
       passed(now);
@@ -359,9 +361,7 @@ final class Model {
             && on.clip == part.vamp.clip
             && on.take == on.clip.take()
             && (on.way == Way.REPLACE && layerOf(on.take, note) < on.old
-                || on.way == Way.PUNCH
-                    && note.place >= on.rangeFrom
-                    && note.place < on.rangeTo);
+                || on.way == Way.PUNCH && note.place >= on.rangeFrom && note.place < on.rangeTo);
     // a downbeat played a hair early goes with the bar that was replaced
     if (replaced && now >= on.until && now - note.lead < on.until && now - note.lead >= on.since) {
       return true;
@@ -492,7 +492,9 @@ final class Model {
     }
     if (on.way == Way.REPLACE && tick == on.line + part.vamp.length) {
       end(part, tick);
-    } else if (on.way == Way.PUNCH && !goesOn && part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo)) {
+    } else if (on.way == Way.PUNCH
+        && !goesOn
+        && part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo)) {
       boolean played =
           on.laps.stream()
               .anyMatch(
@@ -508,6 +510,19 @@ final class Model {
                                           && holds(l.layer, b.getKey())));
       if (played) {
         end(part, tick);
+      }
+    }
+  }
+
+  /** A punch whose range has gone by with what is back now is over. */
+  void settle() {
+    for (Part part : parts) {
+      Recording on = part.recording;
+      if (part.isOpen() && on.way == Way.PUNCH) {
+        long first = on.since - Math.floorMod(on.since, STEP) + STEP;
+        for (long t = first; t <= now && on.isOpen(); t += STEP) {
+          ownEnd(part, t);
+        }
       }
     }
   }
@@ -863,7 +878,9 @@ final class Model {
     if (part.first != null || part.vamp == null || part.vamp.length < BAR) {
       return false;
     }
-    if (part.isOpen() && part.recording.way == way && part.recording.rangeFrom == rangeFrom
+    if (part.isOpen()
+        && part.recording.way == way
+        && part.recording.rangeFrom == rangeFrom
         && part.recording.rangeTo == rangeTo) {
       return true;
     }
@@ -1034,9 +1051,7 @@ final class Model {
         && !clip.takes.contains(part.recording.take)) {
       part.recording = null;
     }
-    if (part.erase != null
-        && part.erase.clip == clip
-        && !clip.takes.contains(part.erase.take)) {
+    if (part.erase != null && part.erase.clip == clip && !clip.takes.contains(part.erase.take)) {
       part.erase = null;
     }
     if (part.hears != null && !clip.takes.contains(part.hears)) {
@@ -1100,9 +1115,7 @@ final class Model {
   }
 
   private boolean eraseOn(Part part, long tick) {
-    if (part.first != null
-        || part.vamp == null
-        || part.isOpen() && part.recording.way != Way.ADD) {
+    if (part.first != null || part.vamp == null || part.isOpen() && part.recording.way != Way.ADD) {
       return false;
     }
     cut(part, tick);
@@ -1258,8 +1271,7 @@ final class Model {
   }
 
   /** In each take the second half is what is there, or else a copy of the first. */
-  private static void doubled(
-      Clip clip, Take take, long once, Map<Layer, List<Note>> copies) {
+  private static void doubled(Clip clip, Take take, long once, Map<Layer, List<Note>> copies) {
     long second = clip.start + once;
     boolean there =
         take.sounding().stream().anyMatch(n -> n.place >= second && n.place < second + once);
@@ -1402,7 +1414,9 @@ final class Model {
         newest = () -> part.hears = null;
       }
       First first = part.first;
-      if (first != null && first.asked >= asked && (first.until != NEVER || first.notes.isEmpty())) {
+      if (first != null
+          && first.asked >= asked
+          && (first.until != NEVER || first.notes.isEmpty())) {
         asked = first.asked;
         newest =
             first.until != NEVER
@@ -1426,9 +1440,7 @@ final class Model {
     List<Part> taking = group.stream().filter(p -> newestTake(p) != null).toList();
     if (!taking.isEmpty()) {
       long newest = taking.stream().mapToLong(p -> newestTake(p).begin).max().orElseThrow();
-      taking.stream()
-          .filter(p -> newestTake(p).begin == newest)
-          .forEach(p -> dropTake(p, stamp));
+      taking.stream().filter(p -> newestTake(p).begin == newest).forEach(p -> dropTake(p, stamp));
       return true;
     }
     List<Part> open =
@@ -1749,8 +1761,7 @@ final class Model {
       } else {
         long past = stamp - first.start;
         long bars = past / BAR;
-        double late =
-            micros.applyAsDouble(stamp) - micros.applyAsDouble(first.start + bars * BAR);
+        double late = micros.applyAsDouble(stamp) - micros.applyAsDouble(first.start + bars * BAR);
         boolean counts = bars >= 1 && late <= 120_000;
         first.until = first.start + (counts ? bars : bars + 1) * BAR;
         first.asked = stamp;

@@ -37,8 +37,8 @@ import org.junit.jupiter.api.Test;
 /**
  * Random performances of all ways of recording and mending go through the engine and through a
  * {@link Model} that is as plain as can be. What clips hold, what sounds and what can be undone is
- * the same. {@code -Dancora.oracle=N} searches through N performances, from a seed of
- * {@code -Dancora.oracle.seed}.
+ * the same. {@code -Dancora.oracle=N} searches through N performances, from a seed of {@code
+ * -Dancora.oracle.seed}.
  */
 class OracleTest {
 
@@ -106,7 +106,9 @@ class OracleTest {
       return new Both(seed).perform(acts);
     } catch (RuntimeException fault) {
       StackTraceElement[] trace = fault.getStackTrace();
-      return fault + " at " + (trace.length > 0 ? trace[0] + " " + trace[Math.min(1, trace.length - 1)] : "");
+      return fault
+          + " at "
+          + (trace.length > 0 ? trace[0] + " " + trace[Math.min(1, trace.length - 1)] : "");
     }
   }
 
@@ -181,6 +183,7 @@ class OracleTest {
         String wrong = compare();
         if (wrong == null) {
           wrong = apply(act);
+          model.settle();
         }
         if (model.goesRound) {
           return null;
@@ -222,20 +225,19 @@ class OracleTest {
       if (micros(act.arrives()) - micros(stamp) > 1_000_000 && !isTimeless(act)) {
         return null;
       }
-      boolean stutters =
-          model.parts.stream().anyMatch(p -> p.stutterFrom != Model.NEVER);
+      boolean stutters = model.parts.stream().anyMatch(p -> p.stutterFrom != Model.NEVER);
       boolean moves =
           model.parts.stream().anyMatch(p -> p.changesAt != Model.NEVER || p.hears != null);
       // where a window is moved under a stutter is left open
-      if (stutters && List.of(2, 3, 10, 11, 19).contains(act.kind())
-          || moves && act.kind() == 15) {
+      if (stutters && List.of(2, 3, 10, 11, 19).contains(act.kind()) || moves && act.kind() == 15) {
         return null;
       }
       switch (act.kind()) {
         case 0, 18 -> {
           // a key is down when it arrives: whether it is held into a recording is seen later
-          boolean longBefore = playing().stream()
-              .anyMatch(p -> p.first != null && stamp < p.first.start - Model.BAR);
+          boolean longBefore =
+              playing().stream()
+                  .anyMatch(p -> p.first != null && stamp < p.first.start - Model.BAR);
           if (model.isErasing() || nextPitch > 120 || longBefore) {
             return null;
           }
@@ -291,9 +293,7 @@ class OracleTest {
           long to = from + (1 + act.b() % 4) * 480L;
           boolean in = vamp != null && to <= vamp.start + vamp.length;
           boolean can =
-              in
-                  && model.armed.first == null
-                  && model.begin(Model.Way.PUNCH, from, to, stamp);
+              in && model.armed.first == null && model.begin(Model.Way.PUNCH, from, to, stamp);
           return agree(can, both(new Command.Punch(from, to), act), act);
         }
         case 8, 9 -> {
@@ -447,7 +447,10 @@ class OracleTest {
       Model.Part part = model.parts.get(act.a() % model.parts.size());
       long stamp = act.arrives();
       double late = map().microsOf(stamp) - map().microsOf(Math.floorDiv(stamp, 3840) * 3840);
-      if (part.first != null || late <= 61_000 || part.shelf.isEmpty() || part.changesAt != Model.NEVER) {
+      if (part.first != null
+          || late <= 61_000
+          || part.shelf.isEmpty()
+          || part.changesAt != Model.NEVER) {
         return null;
       }
       boolean tacet = act.b() % 4 == 0;
@@ -476,9 +479,7 @@ class OracleTest {
     }
 
     private String agree(boolean model, boolean engine, Act act) {
-      return model == engine
-          ? null
-          : (model ? "the engine refuses " : "the model refuses ") + act;
+      return model == engine ? null : (model ? "the engine refuses " : "the model refuses ") + act;
     }
 
     // what is the same
@@ -488,8 +489,7 @@ class OracleTest {
       stage
           .partStages()
           .forEach(
-              (id, on) ->
-                  on.hindsight().notes().forEach(p -> pitchOf.put(p.noteId(), p.pitch())));
+              (id, on) -> on.hindsight().notes().forEach(p -> pitchOf.put(p.noteId(), p.pitch())));
       for (Model.Part plain : model.parts) {
         Part part = stage.show().part(id(plain));
         String wrong = compare(plain, part, stage);
@@ -499,9 +499,14 @@ class OracleTest {
       }
       if (stage.history().done().size() != model.done.size()
           || stage.history().undone().size() != model.undone.size()) {
-        return "history " + stage.history().done().stream().map(s -> s.words()).toList() + "/"
-            + stage.history().undone().size() + " in the model "
-            + model.done.stream().map(s -> s.words).toList() + "/" + model.undone.size();
+        return "history "
+            + stage.history().done().stream().map(s -> s.words()).toList()
+            + "/"
+            + stage.history().undone().size()
+            + " in the model "
+            + model.done.stream().map(s -> s.words).toList()
+            + "/"
+            + model.undone.size();
       }
       return null;
     }
@@ -530,7 +535,12 @@ class OracleTest {
         }
       }
       Set<Integer> engines = new TreeSet<>();
-      stage.on(part.id()).hindsight().notes().filter(p -> p.recorded()).forEach(p -> engines.add(p.pitch()));
+      stage
+          .on(part.id())
+          .hindsight()
+          .notes()
+          .filter(p -> p.recorded())
+          .forEach(p -> engines.add(p.pitch()));
       Set<Integer> models = new TreeSet<>(plain.recorded);
       // what a first recording keeps of what came before it is settled when it closes
       stage.on(part.id()).first().ifPresent(f -> f.notes().forEach(n -> engines.remove(n.pitch())));
