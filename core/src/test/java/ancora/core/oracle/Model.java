@@ -515,7 +515,7 @@ final class Model {
   }
 
   /** A punch whose range has gone by with what is back now is over. */
-  void settle() {
+  void endPunches() {
     for (Part part : parts) {
       Recording on = part.recording;
       if (part.isOpen() && on.way == Way.PUNCH) {

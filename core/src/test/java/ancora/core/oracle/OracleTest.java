@@ -183,7 +183,7 @@ class OracleTest {
         String wrong = compare();
         if (wrong == null) {
           wrong = apply(act);
-          model.settle();
+          model.endPunches();
         }
         if (model.goesRound) {
           return null;
