@@ -23,6 +23,7 @@ public final class Engine {
   /** The version of the rules: a journal sounds the same only under those it was made under. */
   public static final int RULES = 2;
 
+  private final Planner planner = new Planner();
   private Stage stage;
   private long now;
 
@@ -47,7 +48,7 @@ public final class Engine {
 
   /** What is to sound, as things stand. */
   public Plan plan() {
-    return Planner.plan(stage);
+    return planner.plan(stage);
   }
 
   /**

@@ -15,23 +15,29 @@ import ancora.core.record.FirstRecording;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.UnaryOperator;
 
-/** Makes the plan of what is to sound from the stage. */
+/**
+ * Makes the plan of what is to sound from the stage. A part of which nothing has changed is planned
+ * as it was: a plan costs what has become of the stage since the one before.
+ */
 final class Planner {
 
-  private Planner() {}
+  private final Map<PartId, Planned> planned = new HashMap<>();
 
-  static Plan plan(Stage stage) {
+  Plan plan(Stage stage) {
     long firstTick =
         stage.transport() instanceof Transport.Rolling rolling ? rolling.firstTick() : 0;
+    planned.keySet().retainAll(stage.show().parts().stream().map(Part::id).toList());
     return new Plan(
         stage.map(),
         firstTick,
@@ -43,7 +49,38 @@ final class Planner {
         stage.show().parts().stream().map(part -> partPlan(stage, part)).toList());
   }
 
-  private static PartPlan partPlan(Stage stage, Part part) {
+  private PartPlan partPlan(Stage stage, Part part) {
+    Planned before = planned.get(part.id());
+    if (before != null && before.isOf(stage, part)) {
+      return before.plan;
+    }
+    Planned now = new Planned(stage, part, planned(stage, part));
+    planned.put(part.id(), now);
+    return now.plan;
+  }
+
+  /**
+   * What was planned for a part.
+   *
+   * @param stage the stage as it was
+   * @param part the part as it was
+   */
+  private record Planned(Stage stage, Part part, PartPlan plan) {
+
+    /** Whether all that a part's plan depends on is as it was; all of it is unchanging. */
+    boolean isOf(Stage now, Part owner) {
+      PartId id = part.id();
+      return owner == part
+          && now.on(id) == stage.on(id)
+          && now.map().orElse(null) == stage.map().orElse(null)
+          && now.show().meter().equals(stage.show().meter())
+          && now.show().recording().equals(stage.show().recording())
+          && now.hands().eraseOn(id).equals(stage.hands().eraseOn(id))
+          && (now.on(id).change().isEmpty() || now.show().nextId() == stage.show().nextId());
+    }
+  }
+
+  private static PartPlan planned(Stage stage, Part part) {
     List<Span> spans = new ArrayList<>();
     if (stage.map().isPresent()) {
       PartStage on = stage.on(part.id());

@@ -307,12 +307,7 @@ final class Model {
         part.entersLate = false;
       }
       for (Note note : vamp.clip.take().sounding()) {
-        long place = vamp.placeAt(now);
-        boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
-        if (stutters) {
-          long in = Math.floorMod(now - part.stutterStart, part.stutterLength);
-          place = vamp.placeAt(part.stutterStart + in);
-        }
+        long place = heardPlace(part, vamp, now);
         boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
         if (in && note.place == place && !isSilent(part, note)) {
           attacks.computeIfAbsent(note.pitch, p -> new ArrayList<>()).add(now);
@@ -321,13 +316,23 @@ final class Model {
     }
   }
 
+  private static long heardPlace(Part part, Standing vamp, long tick) {
+    boolean stutters = tick >= part.stutterFrom && tick < part.stutterUntil;
+    return stutters
+        ? vamp.placeAt(
+            part.stutterStart + Math.floorMod(tick - part.stutterStart, part.stutterLength))
+        : vamp.placeAt(tick);
+  }
+
   /** Where an entry was missed, a note that was due no more than 30 ms ago still sounds. */
   private void madeUp(Part part, Standing vamp) {
     for (long t = Math.max(vamp.from, now - 400); t < now; t++) {
       double late = micros.applyAsDouble(now) - micros.applyAsDouble(t);
       for (Note note : late <= 30_000 ? vamp.clip.take().sounding() : List.<Note>of()) {
         boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
-        if (in && note.place == vamp.placeAt(t) && t > part.heard.getOrDefault(note.pitch, t - 1)) {
+        if (in
+            && note.place == heardPlace(part, vamp, t)
+            && t > part.heard.getOrDefault(note.pitch, t - 1)) {
           attacks.computeIfAbsent(note.pitch, p -> new ArrayList<>()).add(now);
         }
       }
