@@ -216,6 +216,10 @@ class BandTest extends DemoNight {
     page.evaluate("() => document.activeElement.blur()");
     page.keyboard().press("Alt+b");
     assertThat(page.locator(".stave").nth(1).locator(".clip.now u")).hasText("b");
+    // a loop that sounds is not silenced by a slip
+    page.keyboard().press("Delete");
+    assertThat(page.locator("#word")).containsText("press again");
+    assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest, .anew)")).hasCount(2);
     page.keyboard().press("Delete");
     assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest, .anew)")).hasCount(1);
     page.keyboard().press("u");

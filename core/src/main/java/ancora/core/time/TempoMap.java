@@ -73,10 +73,9 @@ public record TempoMap(List<Anchor> anchors) {
     return microsOf(tick) <= micros ? tick : tick - 1;
   }
 
-  /** The first tick heard at an instant or after it, in exactly the sense of {@link #microsOf}. */
+  /** The first tick heard at an instant or after it. */
   public long firstTickFrom(double micros) {
-    long tick = tickAt(micros);
-    return microsOf(tick) >= micros ? tick : tick + 1;
+    return (long) Math.ceil(exactTickAt(micros));
   }
 
   /** The ticks from one place back over some microseconds. */

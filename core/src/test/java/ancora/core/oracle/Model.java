@@ -275,6 +275,10 @@ final class Model {
   final Set<Part> alongside = new LinkedHashSet<>();
   long breather;
   boolean overdubAfter;
+
+  /** Where a window that sounds was changed. */
+  final List<Long> changed = new ArrayList<>();
+
   LongToDoubleFunction micros;
   long now;
 
@@ -1307,6 +1311,7 @@ final class Model {
 
   /** Where the clip stands whose window is another now. */
   private void restand(Part part, long tick) {
+    changed.add(tick);
     Standing old = part.vamp;
     Clip clip = old.clip;
     long before = old.length;
@@ -1596,6 +1601,9 @@ final class Model {
     step.again.run();
     done.add(step);
     otherWindows();
+    // what ended because the window is too short now is a step before it
+    done.remove(step);
+    done.add(step);
     otherHeard(heard);
     settle();
     return true;

@@ -238,7 +238,9 @@ class OracleTest {
           boolean longBefore =
               playing().stream()
                   .anyMatch(p -> p.first != null && stamp < p.first.start - Model.BAR);
-          if (model.isErasing() || nextPitch > 120 || longBefore) {
+          // where windows were changed twice in a second, what is late goes by the last but one
+          boolean twice = model.changed.stream().filter(t -> t > stamp).count() > 1;
+          if (model.isErasing() || nextPitch > 120 || longBefore || twice) {
             return null;
           }
           int pitch = nextPitch++;
