@@ -9,6 +9,7 @@ import ancora.core.note.Controller;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
+import ancora.core.record.Played;
 import ancora.core.record.Way;
 import ancora.core.run.Replay;
 import ancora.core.run.Sounded;
@@ -23,6 +24,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import net.jqwik.api.Arbitraries;
 import net.jqwik.api.Arbitrary;
 import net.jqwik.api.Combinators;
@@ -33,6 +36,8 @@ import net.jqwik.api.constraints.IntRange;
 
 /** Rule 16: what always holds, over random performances, senseless commands among them. */
 class AlwaysHoldsTest {
+
+  private static final Pattern NOTE_IN_WORDS = Pattern.compile("Note\\[id=(\\d+),");
 
   /**
    * Something done in a performance.
@@ -255,6 +260,30 @@ class AlwaysHoldsTest {
                     .filter(played -> !played.isPedal())
                     .forEach(played -> assertThat(remembered.add(played.noteId())).isTrue()));
     assertThat(remembered).isEqualTo(performed.played());
+  }
+
+  /** 6: what hindsight says a clip has is in layers, takes, a recording, or history. */
+  @Property(tries = 150)
+  void whatIsRecordedIsSomewhere(@ForAll("performances") List<Act> acts) {
+    Stage stage = perform(acts, false).stage();
+    Set<Long> somewhere = new HashSet<>();
+    stage.show().parts().stream()
+        .flatMap(part -> part.shelf().stream())
+        .flatMap(clip -> clip.takes().stream())
+        .flatMap(Take::allLayers)
+        .forEach(layer -> layer.notes().forEach(note -> somewhere.add(note.id())));
+    stage.partStages().values().stream()
+        .flatMap(on -> on.first().stream())
+        .forEach(first -> first.notes().forEach(note -> somewhere.add(note.id())));
+    // whatever kind of step holds it
+    Matcher inHistory = NOTE_IN_WORDS.matcher(stage.history().toString());
+    while (inHistory.find()) {
+      somewhere.add(Long.parseLong(inHistory.group(1)));
+    }
+    stage.partStages().values().stream()
+        .flatMap(on -> on.hindsight().notes())
+        .filter(Played::recorded)
+        .forEach(played -> assertThat(somewhere).as(played.toString()).contains(played.noteId()));
   }
 
   /** 16.4: the transport's tick never runs backwards or skips while it runs. */

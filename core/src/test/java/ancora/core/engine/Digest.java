@@ -42,8 +42,7 @@ public final class Digest {
     for (int i = 0; i < COMMANDS; i++) {
       now += random.nextInt(600_000);
       long late = random.nextInt(4) == 0 ? random.nextInt(60_000) : 0;
-      Wish wish =
-          new Wish(random.nextInt(Wish.KINDS), random.nextInt(20), random.nextInt(16_384));
+      Wish wish = new Wish(random.nextInt(Wish.KINDS), random.nextInt(20), random.nextInt(16_384));
       replay.advance(now);
       replay.apply(wish.on(replay.stage()), now - late, now);
       if (i % EVERY == 0) {

@@ -11,8 +11,8 @@ import org.junit.jupiter.api.Test;
 
 /**
  * A journal sounds the same tomorrow. The order in which {@code Map.of}, {@code Set.of} and their
- * copies are gone through is another in each run of the JVM (so the Javadoc of {@code java.util.Set},
- * "Unmodifiable Sets"): it is never seen.
+ * copies are gone through is another in each run of the JVM (so the Javadoc of {@code
+ * java.util.Set}, "Unmodifiable Sets"): it is never seen.
  */
 class SameInEveryRunTest {
 
