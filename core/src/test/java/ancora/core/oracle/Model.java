@@ -523,9 +523,12 @@ final class Model {
     }
   }
 
-  /** A punch whose range has gone by with what is back now is over. */
-  void endPunches() {
+  /** After a command: a take that is gone is not waited for, a punch whose note is back is over. */
+  void afterwards() {
     for (Part part : parts) {
+      if (part.hears != null && (part.vamp == null || !part.vamp.clip.takes.contains(part.hears))) {
+        part.hears = null;
+      }
       Recording on = part.recording;
       if (part.isOpen() && on.way == Way.PUNCH) {
         long first = on.since - Math.floorMod(on.since, STEP) + STEP;

@@ -183,7 +183,7 @@ class OracleTest {
         String wrong = compare();
         if (wrong == null) {
           wrong = apply(act);
-          model.endPunches();
+          model.afterwards();
         }
         if (model.goesRound) {
           return null;
