@@ -146,7 +146,8 @@ final class Recordings {
     if (vamp.isEmpty() || clip.isEmpty()) {
       return tick;
     }
-    OptionalLong line = forgivenLine(stage, vamp.get(), clip.get().window(), tick, moment.stamp());
+    LoopWindow window = windowAt(stage, part, vamp.get(), clip.get());
+    OptionalLong line = forgivenLine(stage, vamp.get(), window, tick, moment.stamp());
     return line.isPresent() && line.getAsLong() > recording.since() ? line.getAsLong() : tick;
   }
 
