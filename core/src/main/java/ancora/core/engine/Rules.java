@@ -254,6 +254,11 @@ final class Rules {
     return RULES.get(command.getClass()).apply(stage, command, moment);
   }
 
+  /** Whether there is a rule for commands of a kind. */
+  static boolean has(Class<?> kind) {
+    return RULES.containsKey(kind);
+  }
+
   private static <C extends Command> void step(Class<C> type, Rule<C> rule) {
     RULES.put(type, (s, c, m) -> rule.apply(s, type.cast(c), m));
   }
