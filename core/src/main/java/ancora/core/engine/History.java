@@ -40,6 +40,17 @@ public record History(List<Step> done, List<Step> undone) {
     return new History(next.subList(Math.max(0, next.size() - MOST), next.size()), undone);
   }
 
+  /** This history with a step of it at the end. */
+  History withLast(Step step) {
+    if (done.get(done.size() - 1) == step) {
+      return this;
+    }
+    List<Step> next = new ArrayList<>(done);
+    next.removeIf(other -> other == step);
+    next.add(step);
+    return new History(next, undone);
+  }
+
   History undone(Step redo) {
     return new History(done.subList(0, done.size() - 1), append(undone, redo));
   }

@@ -3,7 +3,6 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.ClipTraits;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
@@ -301,11 +300,13 @@ final class Undoing {
       List<Step> done = from.history().done();
       Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
       Step step = done.get(done.size() - 1);
-      from = endedWhereShort(from, step, moment);
+      Stage ended = endedWhereItCannotGoOn(from, step, moment);
+      // what ends because of it is a step before it
+      from = ended.withHistory(ended.history().withLast(step));
       Stage back = goingRoundWhereRecorded(from, backed(from, step, moment), moment);
       Step redo = Step.between(step.words(), from, back);
       if (redo.isNothing()) {
-        List<Step> rest = done.subList(0, done.size() - 1);
+        List<Step> rest = from.history().done().subList(0, from.history().done().size() - 1);
         from = from.withHistory(new History(rest, from.history().undone()));
         continue;
       }
@@ -326,7 +327,7 @@ final class Undoing {
     List<Step> undone = stage.history().undone();
     Refusal.unless(!undone.isEmpty(), "There is nothing to do again.");
     Step step = undone.get(undone.size() - 1);
-    Stage ready = endedWhereShort(withoutEmptyLoops(stage, step), step, moment);
+    Stage ready = endedWhereItCannotGoOn(withoutEmptyLoops(stage, step), step, moment);
     // what is kept is how to get from the state before the undoing to the one after it
     Stage again = backed(ready, step, moment);
     Step undo = Step.between(step.words(), ready, again);
@@ -335,27 +336,35 @@ final class Undoing {
         "Done again: " + step.words() + ".");
   }
 
-  /** Nothing is recorded into a window that is shorter than its clip's unit from then on. */
-  private static Stage endedWhereShort(Stage stage, Step step, Moment moment) {
-    Stage next = stage;
-    for (Change change : step.changes()) {
-      if (change instanceof Change.OfTraits traits
-          && stage.map().isPresent()
-          && next.on(traits.part())
-              .open()
-              .filter(r -> r.clip().equals(traits.clip()))
-              .isPresent()) {
-        Clip clip = next.clip(traits.part(), traits.clip());
-        Clip back = ClipTraits.changed(clip, traits.after(), traits.before());
-        boolean becomesShort = Recordings.isShort(stage, back) && !Recordings.isShort(stage, clip);
-        next =
-            becomesShort
-                ? Recordings.end(
-                    next, traits.part(), stage.map().get().firstTickFrom(moment.audible()))
-                : next;
-      }
+  /**
+   * What is recorded onto a clip ends where a step brings back another take, or a window in which
+   * nothing can be recorded.
+   */
+  private static Stage endedWhereItCannotGoOn(Stage stage, Step step, Moment moment) {
+    if (stage.map().isEmpty()) {
+      return stage;
     }
-    return next;
+    long tick = stage.map().get().firstTickFrom(moment.audible());
+    Stage back = backed(stage, step, moment);
+    return stage.forEachPart(
+        (next, part) -> {
+          Optional<Clip> was =
+              stage.on(part).vamp().flatMap(v -> stage.show().part(part).clip(v.clip()));
+          Optional<Clip> is =
+              was.filter(clip -> back.show().parts().stream().anyMatch(p -> p.id().equals(part)))
+                  .flatMap(clip -> back.show().part(part).clip(clip.id()));
+          if (is.isEmpty()) {
+            return next;
+          }
+          if (is.get().take().number() != was.get().take().number()) {
+            return Recordings.endAll(next, part, tick);
+          }
+          boolean open =
+              next.on(part).open().filter(r -> r.clip().equals(was.get().id())).isPresent();
+          boolean becomesShort =
+              Recordings.isShort(stage, is.get()) && !Recordings.isShort(stage, was.get());
+          return open && becomesShort ? Recordings.end(next, part, tick) : next;
+        });
   }
 
   /** An empty loop that goes round gives way to the one that comes back. */
@@ -508,8 +517,9 @@ final class Undoing {
   }
 
   /** The stage of a changed show: what is gone sounds no more, what is back sounds again. */
-  static Stage settled(Stage stage, Map<PartId, Vamp> ended) {
-    Show show = stage.show();
+  static Stage settled(Stage changed, Map<PartId, Vamp> ended) {
+    Show show = changed.show();
+    Stage stage = withoutRecordingsOfLost(changed);
     Map<PartId, PartStage> stages = new TreeMap<>();
     // what was played on a part that is gone is remembered: the part may come back
     stage.partStages().forEach((part, on) -> stages.put(part, on.tacet()));
@@ -542,6 +552,19 @@ final class Undoing {
         form.next().isPresent()
             && show.form().stream().noneMatch(s -> s.id().equals(form.next().get().section()));
     return gone ? next.withForm(form.withNext(Optional.empty())) : next;
+  }
+
+  /** What was being recorded on a part that is gone is in hindsight alone. */
+  private static Stage withoutRecordingsOfLost(Stage stage) {
+    Stage next = stage;
+    for (Map.Entry<PartId, PartStage> on : stage.partStages().entrySet()) {
+      boolean lost = stage.show().parts().stream().noneMatch(part -> part.id().equals(on.getKey()));
+      next =
+          lost && on.getValue().first().isPresent()
+              ? FirstRecordings.drop(next, on.getKey())
+              : next;
+    }
+    return next;
   }
 
   /** Hands let go of parts and clips that are gone. */

@@ -571,4 +571,38 @@ class CombinationsTest {
         .extracting(Take::partial)
         .containsExactly(false, false, false);
   }
+
+  @Test
+  void overdubPressedJustAfterTheLineCountsFromItWithABreather() {
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.withRecording(show.recording().withBreatherBars(1))
+                        .mapPart(KEYS, p -> shelved(p, FOUR)))
+            .start();
+    concert.press(BAR + 40).play(50, BAR + 480, BAR + 540);
+    concert.play(51, 3 * BAR, 3 * BAR + 60).until(4 * BAR + 10);
+    assertThat(sounding(concert.clip(A))).contains("50@480").contains("51@0");
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2, 3);
+  }
+
+  @Test
+  void handOffInAFirstRecordingTakesThePartArmedAlongsideToo() {
+    Concert concert = Concert.of(show -> show).at(0, new Command.ArmAlongside(BASS, true)).start();
+    concert.press(10).play(60, 480, 540).at(BAR - 100, new Command.HandOff()).until(BAR + 10);
+    assertThat(concert.stage().show().parts()).as("a new part for each").hasSize(4);
+    assertThat(concert.on().first()).isEmpty();
+    assertThat(concert.stage().on(BASS).first()).as("it is not out of reach").isEmpty();
+  }
+
+  @Test
+  void aTogglePressedTwiceInAStallIsOff() {
+    for (Action action : List.of(Action.TAKES, Action.REPLACE)) {
+      Concert concert = vamping();
+      concert.late(300, 1900, new Command.Act(action, 0));
+      concert.late(900, 1900, new Command.Act(action, 0));
+      assertThat(concert.on().open()).as(action.name()).isEmpty();
+      assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR).stream().toList());
+    }
+  }
 }

@@ -1579,6 +1579,7 @@ final class Model {
     for (Part part : parts) {
       Take was = before.get(part);
       if (was != null && part.vamp != null && part.vamp.clip.take() != was) {
+        endAll(part, now);
         stand(part, new Standing(part.vamp.clip, part.vamp.phase, now));
       }
     }
@@ -1604,10 +1605,10 @@ final class Model {
     step.again.run();
     done.add(step);
     otherWindows();
-    // what ended because the window is too short now is a step before it
+    otherHeard(heard);
+    // what ended because of it is a step before it
     done.remove(step);
     done.add(step);
-    otherHeard(heard);
     settle();
     return true;
   }

@@ -181,6 +181,7 @@ class OracleTest {
         }
         advance(act.arrives());
         String wrong = compare();
+        letGo(act);
         if (wrong == null) {
           wrong = apply(act);
           model.afterwards();
@@ -188,12 +189,7 @@ class OracleTest {
         if (model.goesRound) {
           return null;
         }
-        if (!model.isErasing()) {
-          for (int pitch : down) {
-            both(new Command.KeyUp(key(pitch)), now(act));
-          }
-          down.clear();
-        }
+        letGo(act);
         if (wrong == null) {
           wrong = compare();
         }
@@ -205,6 +201,16 @@ class OracleTest {
       advance(until + 5 * Model.BAR);
       String wrong = compare();
       return wrong != null ? "at the end: " + wrong : compareSound();
+    }
+
+    /** Keys that chose what is erased are up once nothing is. */
+    private void letGo(Act act) {
+      if (!model.isErasing()) {
+        for (int pitch : down) {
+          both(new Command.KeyUp(key(pitch)), now(act));
+        }
+        down.clear();
+      }
     }
 
     private void advance(long tick) {
