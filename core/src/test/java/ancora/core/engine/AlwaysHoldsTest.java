@@ -49,7 +49,7 @@ class AlwaysHoldsTest {
   record Act(long pause, long late, Wish wish) {}
 
   /** What came out of a performance. */
-  record Performed(Stage stage, List<Outcome> outcomes, Set<Long> played) {}
+  record Performed(Stage stage, List<Outcome> outcomes, Set<Long> played, Set<Long> undone) {}
 
   @Provide
   Arbitrary<List<Act>> performances() {
@@ -76,6 +76,7 @@ class AlwaysHoldsTest {
     List<Outcome> outcomes = new ArrayList<>();
     long now = 5_000_000;
     Set<Long> played = new HashSet<>();
+    Set<Long> undone = new HashSet<>();
     for (Act act : acts) {
       if (tickOver) {
         for (long t = now; t < now + act.pause(); t += 50_000) {
@@ -94,9 +95,20 @@ class AlwaysHoldsTest {
       engine.stage().heldKeys().stream()
           .filter(key -> !key.key().isPedal())
           .forEach(key -> played.add(key.noteId()));
+      if (engine.stage().history().undone() != before.history().undone()) {
+        addNotes(undone, engine.stage().history().undone());
+      }
       checkAlways(engine);
     }
-    return new Performed(engine.stage(), outcomes, played);
+    return new Performed(engine.stage(), outcomes, played, undone);
+  }
+
+  /** The notes that steps hold, whatever kinds of steps they are. */
+  private static void addNotes(Set<Long> notes, List<Step> steps) {
+    Matcher note = NOTE_IN_WORDS.matcher(steps.toString());
+    while (note.find()) {
+      notes.add(Long.parseLong(note.group(1)));
+    }
   }
 
   private static void checkAlways(Engine engine) {
@@ -262,11 +274,15 @@ class AlwaysHoldsTest {
     assertThat(remembered).isEqualTo(performed.played());
   }
 
-  /** 6: what hindsight says a clip has is in layers, takes, a recording, or history. */
+  /**
+   * 6: what hindsight says a clip has is in layers, takes, a recording, or history; or it was
+   * undone and can be redone no more.
+   */
   @Property(tries = 150)
   void whatIsRecordedIsSomewhere(@ForAll("performances") List<Act> acts) {
-    Stage stage = perform(acts, false).stage();
-    Set<Long> somewhere = new HashSet<>();
+    Performed performed = perform(acts, false);
+    Stage stage = performed.stage();
+    Set<Long> somewhere = new HashSet<>(performed.undone());
     stage.show().parts().stream()
         .flatMap(part -> part.shelf().stream())
         .flatMap(clip -> clip.takes().stream())
@@ -275,11 +291,7 @@ class AlwaysHoldsTest {
     stage.partStages().values().stream()
         .flatMap(on -> on.first().stream())
         .forEach(first -> first.notes().forEach(note -> somewhere.add(note.id())));
-    // whatever kind of step holds it
-    Matcher inHistory = NOTE_IN_WORDS.matcher(stage.history().toString());
-    while (inHistory.find()) {
-      somewhere.add(Long.parseLong(inHistory.group(1)));
-    }
+    addNotes(somewhere, stage.history().done());
     stage.partStages().values().stream()
         .flatMap(on -> on.hindsight().notes())
         .filter(Played::recorded)
