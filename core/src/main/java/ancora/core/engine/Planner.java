@@ -12,6 +12,7 @@ import ancora.core.plan.Span;
 import ancora.core.plan.Tolerances;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Way;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
@@ -116,7 +117,7 @@ final class Planner {
             on.first().map(FirstRecording::start).orElse(Ticks.OPEN));
     boolean letRing = part.leaving() == Leaving.LET_RING;
     addPickup(spans, part, vamp, clip);
-    List<Becoming> becoming = becoming(stage, on, leaves);
+    List<Becoming> becoming = becoming(stage, part.id(), leaves);
     for (Becoming next : becoming) {
       if (next.at > vamp.from()) {
         addNow(spans, stage, part, vamp, clip, next.at, next.rings || letRing);
@@ -143,7 +144,8 @@ final class Planner {
     Vamp apply(Vamp vamp, Clip before, Clip after);
   }
 
-  private static List<Becoming> becoming(Stage stage, PartStage on, long leaves) {
+  private static List<Becoming> becoming(Stage stage, PartId part, long leaves) {
+    PartStage on = stage.on(part);
     List<Becoming> all = new ArrayList<>();
     on.change()
         .filter(change -> change.at() < leaves)
@@ -153,7 +155,7 @@ final class Planner {
                     new Becoming(
                         change.at(),
                         true,
-                        clip -> change.of(clip, stage.show().nextId()),
+                        clip -> changed(stage, part, clip, change),
                         change::of)));
     on.hears()
         .filter(hears -> hears.at() < leaves)
@@ -167,6 +169,23 @@ final class Planner {
                         (vamp, before, after) -> hears.of(vamp, before))));
     all.sort(Comparator.comparingLong(Becoming::at));
     return all;
+  }
+
+  /** Takes end where the window becomes too short for them, and one of them is heard. */
+  private static Clip changed(Stage stage, PartId part, Clip clip, WindowChange change) {
+    Clip changed = change.of(clip, stage.show().nextId());
+    boolean ends =
+        stage
+                .on(part)
+                .open()
+                .filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id()))
+                .isPresent()
+            && Recordings.isShort(stage, changed)
+            && !Recordings.isShort(stage, clip);
+    return ends
+        ? change.of(
+            Recordings.end(stage, part, change.at()).clip(part, clip.id()), stage.show().nextId())
+        : changed;
   }
 
   /** A clip as it sounds now, up to a tick. */

@@ -80,14 +80,8 @@ final class Silences {
         .on(part)
         .recording()
         .filter(r -> r.clip().equals(clip.id()))
-        // in a window that is too short what is recorded has ended, and a take of it is heard
-        .filter(r -> !r.isOpen() || !Recordings.isShort(stage, clip) || hasTake(r));
-  }
-
-  private static boolean hasTake(LoopRecording recording) {
-    return recording.way() == Way.TAKES
-        && recording.laps().stream()
-            .anyMatch(lap -> lap.take() != 0 && lap.take() != recording.take());
+        // in a window that is too short what is recorded has ended
+        .filter(r -> !r.isOpen() || !Recordings.isShort(stage, clip));
   }
 
   /** Where a recording will end by itself, or where another take is heard, as far as is known. */
