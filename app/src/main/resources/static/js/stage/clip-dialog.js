@@ -78,6 +78,7 @@ export class ClipDialog extends Drawer {
       item.append(
         this.#button("keep only this", () => this.#do({ do: "cropTakes" })),
         this.#button("spread to clips", () => this.#do({ do: "spreadTakes" })),
+        this.#button("in a row", () => this.#do({ do: "layTakesInRow" })),
       );
     }
     return item;

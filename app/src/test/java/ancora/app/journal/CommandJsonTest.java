@@ -90,6 +90,7 @@ class CommandJsonTest {
         new Command.DeleteTake(PART, CLIP, 2),
         new Command.CropTakes(PART, CLIP),
         new Command.SpreadTakes(PART, CLIP),
+        new Command.LayTakesInRow(PART, CLIP),
         new Command.Comp(PART, CLIP, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))),
         new Command.RedrawComp(PART, CLIP, 4, 0, 960, 2),
         new Command.Stutter(true, 4, false),

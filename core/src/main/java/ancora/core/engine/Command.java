@@ -240,6 +240,9 @@ public sealed interface Command {
   /** Makes each other take a clip of its own. */
   record SpreadTakes(PartId part, ClipId clip) implements Command {}
 
+  /** Takes one after another make a longer clip, beside this one. */
+  record LayTakesInRow(PartId part, ClipId clip) implements Command {}
+
   /** Puts a take together from stretches of others, which cover the loop once. */
   record Comp(PartId part, ClipId clip, List<Stretch> stretches) implements Command {
     public Comp {

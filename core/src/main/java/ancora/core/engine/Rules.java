@@ -30,6 +30,7 @@ import ancora.core.engine.Command.Keep;
 import ancora.core.engine.Command.KeyDown;
 import ancora.core.engine.Command.KeyPressure;
 import ancora.core.engine.Command.KeyUp;
+import ancora.core.engine.Command.LayTakesInRow;
 import ancora.core.engine.Command.MakeSection;
 import ancora.core.engine.Command.MoveClip;
 import ancora.core.engine.Command.MoveController;
@@ -152,6 +153,10 @@ final class Rules {
         SpreadTakes.class,
         c -> "spread the takes",
         (s, c, m) -> Taking.spread(s, c.part(), c.clip()));
+    edit(
+        LayTakesInRow.class,
+        c -> "lay takes in a row",
+        (s, c, m) -> Taking.layInRow(s, c.part(), c.clip()));
     to(Comp.class, (s, c, m) -> Taking.comp(s, c.part(), c.clip(), c.stretches(), m));
     edit(
         Command.RedrawComp.class,

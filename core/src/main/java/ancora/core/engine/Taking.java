@@ -4,6 +4,9 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Comp;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Row;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
@@ -14,6 +17,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.Leaving;
 import ancora.core.show.PartId;
+import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.TempoMap;
@@ -310,6 +314,27 @@ final class Taking {
       next = next.withShow(show.withNextId(show.nextId() + 1)).withClip(part, own);
     }
     return next;
+  }
+
+  /** Takes one after another make a longer clip, beside theirs. */
+  static Stage layInRow(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    refuseOpen(stage, part, id);
+    Show show = stage.show();
+    long length = clip.window().length() * clip.takes().size();
+    Refusal.unless(
+        length <= RecordingSettings.MOST_BARS * show.meter().barTicks(),
+        "In a row these takes are longer than %s bars: delete one first.",
+        RecordingSettings.MOST_BARS);
+    Layer row = Row.of(clip, show.nextId() + 1);
+    Clip own =
+        Clip.of(
+                new ClipId((int) show.nextId()),
+                show.part(part).freeLetter(),
+                new LoopWindow(clip.window().start(), length),
+                row)
+            .withRecorded(clip.recordedAt(), clip.unit());
+    return stage.withShow(show.withNextId(show.nextId() + 1 + own.noteCount())).withClip(part, own);
   }
 
   /** Puts a take together from stretches of others, which is heard like any take. */

@@ -596,6 +596,21 @@ class CombinationsTest {
   }
 
   @Test
+  void takesInARowAreOneLongerClipWithNotesOfItsOwn() {
+    Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 2000, 60))))));
+    Concert concert = Concert.with(two).start().at(100, new Command.LayTakesInRow(KEYS, A));
+    Clip row = concert.newest();
+    assertThat(row.window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+    assertThat(sounding(row))
+        .containsExactly("36@0", "36@1920", "38@2880", "38@960", "60@" + (BAR + 2000));
+    assertThat(row.notes().map(Note::id)).doesNotContain(1L, 2L, 3L, 4L, 9L);
+    concert.at(200, new Command.Undo());
+    assertThat(keys(concert).shelf()).hasSize(1);
+    concert.at(300, new Command.DeleteTake(KEYS, A, 2));
+    assertThat(concert.refused(400, new Command.LayTakesInRow(KEYS, A))).contains("one take only");
+  }
+
+  @Test
   void aTogglePressedTwiceInAStallIsOff() {
     for (Action action : List.of(Action.TAKES, Action.REPLACE)) {
       Concert concert = vamping();

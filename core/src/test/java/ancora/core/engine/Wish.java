@@ -148,7 +148,12 @@ record Wish(int kind, int which, int much) {
 
   private Command other(PartId part, ClipId clip, boolean on) {
     return switch (which % 4) {
-      case 1 -> on ? new Command.SpreadTakes(part, clip) : new Command.CropTakes(part, clip);
+      case 1 ->
+          switch (much % 3) {
+            case 0 -> new Command.SpreadTakes(part, clip);
+            case 1 -> new Command.CropTakes(part, clip);
+            default -> new Command.LayTakesInRow(part, clip);
+          };
       case 2 ->
           new Command.SetPartInput(
               part, PartInput.OPEN.withTranspose(much % 25 - 12).withVelocity(OptionalInt.of(99)));
