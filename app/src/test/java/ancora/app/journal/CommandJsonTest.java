@@ -89,6 +89,7 @@ class CommandJsonTest {
         new Command.RenameTake(PART, CLIP, 2, "quiet"),
         new Command.DeleteTake(PART, CLIP, 2),
         new Command.CropTakes(PART, CLIP),
+        new Command.WindowBars(Command.WindowBars.Bars.ALONE, true),
         new Command.SpreadTakes(PART, CLIP),
         new Command.LayTakesInRow(PART, CLIP),
         new Command.Comp(PART, CLIP, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))),

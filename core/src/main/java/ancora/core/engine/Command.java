@@ -332,6 +332,23 @@ public sealed interface Command {
   record Reshape(PartId part, ClipId clip, Reshaping reshaping) implements Command {}
 
   /**
+   * Changes windows by bars, at the next beat: of what the armed part has in hand, or of all that
+   * vamp.
+   */
+  record WindowBars(Bars bars, boolean all) implements Command {
+
+    /** What becomes of a window. */
+    public enum Bars {
+      /** The bar that sounds, alone. */
+      ALONE,
+      /** A bar longer at its end. */
+      LONGER,
+      /** A bar shorter at its end. */
+      SHORTER
+    }
+  }
+
+  /**
    * Makes a clip of the last phrase played on the armed part, whether or not it was recorded.
    *
    * @param ofLoopLength whether it is to be as long as the loop that vamps

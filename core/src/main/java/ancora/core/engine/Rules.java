@@ -80,6 +80,7 @@ import ancora.core.engine.Command.TapTempo;
 import ancora.core.engine.Command.ThinClip;
 import ancora.core.engine.Command.TrimAll;
 import ancora.core.engine.Command.Undo;
+import ancora.core.engine.Command.WindowBars;
 import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -140,6 +141,7 @@ final class Rules {
     step(Redo.class, (s, c, m) -> Undoing.redo(s, m));
     step(Clear.class, (s, c, m) -> Peeling.clear(s, c.sure(), m));
     to(Reshape.class, (s, c, m) -> Shelves.reshape(s, c, m));
+    to(WindowBars.class, (s, c, m) -> Shelves.windowBars(s, c, m));
     edit(
         RenameTake.class,
         c -> "rename a take",

@@ -5,6 +5,8 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
+import ancora.core.clip.Reshaping;
+import ancora.core.engine.Command.WindowBars.Bars;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -127,6 +129,75 @@ final class Shelves {
             .orElseGet(() -> new WindowChange(at, List.of(command.reshaping()), moment.stamp()));
     checkWindow(stage, change.of(clip, stage.show().nextId()));
     return stage.mapOn(part, on -> on.withChange(Optional.of(change)));
+  }
+
+  /** Windows are changed by bars; what cannot be so is left as it is where several are meant. */
+  static Stage windowBars(Stage stage, Command.WindowBars command, Moment moment) {
+    if (!command.all()) {
+      PartId part = stage.armedPart();
+      Clip clip =
+          stage.on(part).inHand().map(id -> stage.clip(part, id)).orElseThrow(Shelves::none);
+      return windowBars(stage, part, clip, command.bars(), moment);
+    }
+    List<PartId> vamping =
+        stage.show().parts().stream()
+            .map(Part::id)
+            .filter(part -> stage.on(part).vamp().isPresent())
+            .toList();
+    Refusal.unless(!vamping.isEmpty(), none().getMessage());
+    Stage next = stage;
+    for (PartId part : vamping) {
+      Clip clip = stage.clip(part, stage.on(part).vamp().orElseThrow().clip());
+      if (command.bars() != Bars.SHORTER || windowToCome(stage, part, clip).length() > bar(stage)) {
+        next = windowBars(next, part, clip, command.bars(), moment);
+      }
+    }
+    return next;
+  }
+
+  private static Refusal none() {
+    return new Refusal("Nothing sounds there: bring a clip in first.");
+  }
+
+  private static long bar(Stage stage) {
+    return stage.show().meter().barTicks();
+  }
+
+  /** The window that a clip has once what is pending is done. */
+  private static LoopWindow windowToCome(Stage stage, PartId part, Clip clip) {
+    return stage
+        .on(part)
+        .change()
+        .filter(change -> stage.on(part).vamp().filter(v -> v.clip().equals(clip.id())).isPresent())
+        .map(change -> change.of(clip, stage.show().nextId()).window())
+        .orElse(clip.window());
+  }
+
+  private static Stage windowBars(Stage stage, PartId part, Clip clip, Bars bars, Moment moment) {
+    LoopWindow window = windowToCome(stage, part, clip);
+    long bar = bar(stage);
+    Refusal.unless(
+        bars != Bars.SHORTER || window.length() > bar,
+        "Clip %s is one bar long: halve it instead.",
+        clip.letter());
+    Reshaping reshaping =
+        switch (bars) {
+          case ALONE ->
+              new Reshaping.ToWindow(Ticks.floor(place(stage, part, clip, moment), bar), bar);
+          case LONGER -> new Reshaping.ToWindow(window.start(), window.length() + bar);
+          case SHORTER -> new Reshaping.ToWindow(window.start(), window.length() - bar);
+        };
+    return reshape(stage, new Command.Reshape(part, clip.id(), reshaping), moment);
+  }
+
+  /** The place that sounds at a press; at standstill the start. */
+  private static long place(Stage stage, PartId part, Clip clip, Moment moment) {
+    return stage
+        .on(part)
+        .vamp()
+        .filter(vamp -> vamp.clip().equals(clip.id()) && stage.map().isPresent())
+        .map(vamp -> vamp.placeAt(moment.tick(stage.map().get()), clip.window()))
+        .orElse(clip.window().start());
   }
 
   private static void checkWindow(Stage stage, Clip clip) {

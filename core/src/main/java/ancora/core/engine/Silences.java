@@ -35,7 +35,7 @@ final class Silences {
     recording(stage, part, clip)
         .ifPresent(
             recording -> {
-              long end = recording.isOpen() ? ownEnd(stage, part) : recording.until();
+              long end = recording.isOpen() ? end(stage, part, vamp, clip) : recording.until();
               found.add(recording, end, vamp, clip);
             });
     stage
@@ -54,7 +54,7 @@ final class Silences {
     Optional<LoopRecording> on =
         recording(stage, part, clip)
             .filter(LoopRecording::isOpen)
-            .filter(r -> vamp.from() < ownEnd(stage, part));
+            .filter(r -> vamp.from() < end(stage, part, vamp, clip));
     if (on.isEmpty()) {
       return moves;
     }
@@ -76,16 +76,17 @@ final class Silences {
   }
 
   private static Optional<LoopRecording> recording(Stage stage, PartId part, Clip clip) {
-    return stage
-        .on(part)
-        .recording()
-        .filter(r -> r.clip().equals(clip.id()))
-        // in a window that is too short what is recorded has ended
-        .filter(r -> !r.isOpen() || !Recordings.isShort(stage, clip));
+    return stage.on(part).recording().filter(r -> r.clip().equals(clip.id()));
   }
 
-  /** Where a recording will end by itself, or where another take is heard, as far as is known. */
-  private static long ownEnd(Stage stage, PartId part) {
+  /**
+   * Where a recording will end by itself, or another take is heard, as far as is known; it has
+   * ended where a window that is too short for it begins to sound.
+   */
+  private static long end(Stage stage, PartId part, Vamp vamp, Clip clip) {
+    if (Recordings.isShort(stage, clip)) {
+      return vamp.from();
+    }
     long heard = stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
     return Math.min(heard, Recordings.ownEnd(stage, part).orElse(Ticks.OPEN));
   }

@@ -18,6 +18,7 @@ import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.control.Action;
+import ancora.core.engine.Command.WindowBars.Bars;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
@@ -457,6 +458,25 @@ class CombinationsTest {
     concert.at(1, new Command.Reshape(KEYS, A, new Reshaping.Shift(-480)));
     assertThat(concert.clip(A).take(2).sounding().map(Note::meant))
         .containsExactly(1520L, 1520L + BAR);
+  }
+
+  @Test
+  void aBarAloneAndLongerAgainIsInStepWithTheBand() {
+    Clip two = clip(A, 0, 2 * BAR, note(1, 60, 0, 60), note(2, 62, BAR, 60));
+    Concert concert = Concert.with(two).start().until(BAR + 400);
+    concert.at(BAR + 500, new Command.WindowBars(Bars.ALONE, false)).until(4 * BAR - 10);
+    assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(BAR, BAR));
+    assertThat(concert.attacks(62, 2 * BAR)).containsExactly(2L * BAR, 3L * BAR);
+    concert.at(4 * BAR + 100, new Command.Undo()).until(7 * BAR);
+    assertThat(concert.attacks(62, 4 * BAR + 200)).as("in step").containsExactly(5L * BAR);
+    concert.at(7 * BAR + 100, new Command.WindowBars(Bars.LONGER, true));
+    concert.at(7 * BAR + 110, new Command.WindowBars(Bars.LONGER, true)).until(7 * BAR + 1000);
+    assertThat(concert.clip(A).window().length()).as("they add up").isEqualTo(4 * BAR);
+    for (int i = 0; i < 3; i++) {
+      concert.at(7 * BAR + 1100 + i, new Command.WindowBars(Bars.SHORTER, false));
+    }
+    assertThat(concert.refused(7 * BAR + 1200, new Command.WindowBars(Bars.SHORTER, false)))
+        .contains("halve it instead");
   }
 
   @Test

@@ -90,7 +90,10 @@ record Wish(int kind, int which, int much) {
             default -> new Command.Punch(960, 1920);
           };
       case 47 -> new Command.HearTake(part, clip, 1 + much % 4, on);
-      case 48 -> new Command.Reshape(part, clip, reshaping());
+      case 48 ->
+          which % 5 == 0
+              ? new Command.WindowBars(Command.WindowBars.Bars.values()[much % 3], on)
+              : new Command.Reshape(part, clip, reshaping());
       case 49 -> on ? new Command.DuplicateClip(part, clip) : shelfThing(part, clip);
       case 50 -> new Command.DeleteClip(part, clip);
       case 51 ->
