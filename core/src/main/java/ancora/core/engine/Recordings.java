@@ -205,6 +205,9 @@ final class Recordings {
     if (movedOver && !hasOwn(target)) {
       target = recording.lapAt(played, vamp.phase(), loop);
     }
+    if (isUndone(shelved.get(), target)) {
+      return Optional.empty();
+    }
     Note placed =
         new Note(
             note.id(),
@@ -231,6 +234,11 @@ final class Recordings {
 
   private static boolean isFull(Clip clip, LoopRecording recording, Note note) {
     return clip.findTake(recording.take()).map(Take::noteCount).orElse(0) >= Clip.MOST_NOTES;
+  }
+
+  /** Whether a pass has brought a take that is gone: it takes nothing any more. */
+  private static boolean isUndone(Clip clip, Lap lap) {
+    return lap.hasLayer() && clip.findTake(lap.take()).isEmpty();
   }
 
   private static boolean hasOwn(Lap lap) {
@@ -312,6 +320,9 @@ final class Recordings {
       return Optional.empty();
     }
     Lap lap = recording.lapAt(tick, vamp.get().phase(), window.length());
+    if (isUndone(clip.get(), lap)) {
+      return Optional.empty();
+    }
     Layered layered = layered(stage, part, lap);
     Move placed = move.withPlace(place);
     Optional<Move> sooner = sooner(layered, part, recording.clip(), placed, within);

@@ -830,15 +830,20 @@ final class Model {
     if (on == null || tick < on.from || tick >= on.until || rests(part, on, tick)) {
       return false;
     }
-    Standing at = standingAt(part, on.clip, tick);
-    if (at == null || !part.shelf.contains(on.clip)) {
+    Standing stood = standingAt(part, on.clip, tick);
+    if (stood == null || !part.shelf.contains(on.clip)) {
       return false;
     }
-    long place = at.placeAt(tick);
+    long place = stood.placeAt(tick);
     if (on.way == Way.PUNCH && (place < on.rangeFrom || place >= on.rangeTo)) {
       return false;
     }
-    Lap lap = layered(part, on, lapAt(part, on, tick));
+    Lap at = lapAt(part, on, tick);
+    // a take that was undone takes nothing any more
+    if (on.way == Way.TAKES && at.layer != null && !on.clip.takes.contains(at.take)) {
+      return false;
+    }
+    Lap lap = layered(part, on, at);
     lap.layer.adds.add(new Note(pitch, place, tick));
     lap.played = true;
     on.brought.put(pitch, tick);
