@@ -58,6 +58,14 @@ class CombinationsTest {
     return Concert.with(FOUR).start();
   }
 
+  private static Concert vampingWith(UnaryOperator<RecordingSettings> settings) {
+    return Concert.of(
+            show ->
+                show.withRecording(settings.apply(show.recording()))
+                    .mapPart(KEYS, p -> shelved(p, FOUR)))
+        .start();
+  }
+
   private static Concert set(UnaryOperator<RecordingSettings> settings) {
     return Concert.of(
         show ->
@@ -143,12 +151,7 @@ class CombinationsTest {
 
   @Test
   void aBarPunchedUntilItIsRightSoundsTheLastAttemptAlone() {
-    Concert concert =
-        Concert.of(
-                show ->
-                    show.withRecording(show.recording().withPunchGoesOn(true))
-                        .mapPart(KEYS, p -> shelved(p, FOUR)))
-            .start();
+    Concert concert = vampingWith(r -> r.withPunchGoesOn(true));
     concert.at(100, new Command.Punch(960, 1920)).play(50, 1000, 1060);
     concert.play(51, BAR + 1100, BAR + 1160).play(52, 2 * BAR + 1200, 2 * BAR + 1260);
     concert.until(3 * BAR + 2000).at(3 * BAR + 2000, new Command.PunchOff());
@@ -579,12 +582,7 @@ class CombinationsTest {
 
   @Test
   void twoCompleteTakesWithABreatherAreComplete() {
-    Concert concert =
-        Concert.of(
-                show ->
-                    show.withRecording(show.recording().withBreatherBars(1))
-                        .mapPart(KEYS, p -> shelved(p, FOUR)))
-            .start();
+    Concert concert = vampingWith(r -> r.withBreatherBars(1));
     concert.at(BAR + 40, new Command.Takes(true)).play(50, BAR + 480, BAR + 540);
     concert.play(51, 3 * BAR + 480, 3 * BAR + 540).at(4 * BAR + 20, new Command.Takes(false));
     assertThat(concert.clip(A).takes())
@@ -594,12 +592,7 @@ class CombinationsTest {
 
   @Test
   void overdubPressedJustAfterTheLineCountsFromItWithABreather() {
-    Concert concert =
-        Concert.of(
-                show ->
-                    show.withRecording(show.recording().withBreatherBars(1))
-                        .mapPart(KEYS, p -> shelved(p, FOUR)))
-            .start();
+    Concert concert = vampingWith(r -> r.withBreatherBars(1));
     concert.press(BAR + 40).play(50, BAR + 480, BAR + 540);
     concert.play(51, 3 * BAR, 3 * BAR + 60).until(4 * BAR + 10);
     assertThat(sounding(concert.clip(A))).contains("50@480").contains("51@0");

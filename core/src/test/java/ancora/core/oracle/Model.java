@@ -1663,13 +1663,16 @@ final class Model {
         peeled.put(same, other.vamp.clip.take());
       }
     }
-    peeled.forEach((l, take) -> take.turnOff(l));
-    Step step =
-        new Step(
-            "peel",
-            () -> peeled.forEach((l, take) -> take.turnOn(l)),
-            () -> peeled.forEach((l, take) -> take.turnOff(l)));
-    step.layers.addAll(peeled.keySet());
+    Runnable off = () -> peeled.forEach((l, take) -> take.turnOff(l));
+    Runnable on = () -> peeled.forEach((l, take) -> take.turnOn(l));
+    return turned("peel", peeled.keySet(), on, off);
+  }
+
+  /** Layers go off or on as one step. */
+  private boolean turned(String words, Set<Layer> layers, Runnable back, Runnable again) {
+    again.run();
+    Step step = new Step(words, back, again);
+    step.layers.addAll(layers);
     noted(step, true);
     settle();
     return true;
@@ -1843,16 +1846,9 @@ final class Model {
     Layer layer = take.off.get(take.off.size() - 1);
     Map<Layer, Take> back = new java.util.LinkedHashMap<>();
     back.put(layer, take);
-    back.forEach((l, t) -> t.turnOn(l));
-    Step step =
-        new Step(
-            "restore",
-            () -> back.forEach((l, t) -> t.turnOff(l)),
-            () -> back.forEach((l, t) -> t.turnOn(l)));
-    step.layers.addAll(back.keySet());
-    noted(step, true);
-    settle();
-    return true;
+    Runnable off = () -> back.forEach((l, t) -> t.turnOff(l));
+    Runnable on = () -> back.forEach((l, t) -> t.turnOn(l));
+    return turned("restore", back.keySet(), off, on);
   }
 
   boolean peelAll(long stamp) {
