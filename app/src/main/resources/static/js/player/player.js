@@ -386,7 +386,6 @@ export class Player {
     const at = this.done + 1;
     const micros = this.map.microsOf(at);
     this.#enterMoves(out, micros, part, span, at);
-    const handSince = this.map.microsOf(span.from) - this.tolerances.handBeforeMicros;
     for (const found of underWay(span, at)) {
       const { note, tick, end } = found;
       const due = reload || span.underWay || tick >= span.from;
@@ -394,27 +393,33 @@ export class Player {
       const rest = end - at;
       const soon = micros - this.map.microsOf(begun) <= this.tolerances.entryMicros;
       const worthIt = rest >= this.tolerances.leastRest && rest * 2 >= end - begun;
-      const byHand = !reload && this.voices.attackedByHandSince(handSince, part, note[3]);
+      const byHand = !reload && this.#wasPlayedByHand(part, note[3], begun);
       if (due && (reload || soon || worthIt) && !byHand) {
         this.#enter(out, micros, part, span, found);
       }
     }
     if (!reload) {
-      this.#makeUpForShortNotes(out, part, span, at, micros, handSince);
+      this.#makeUpForShortNotes(out, part, span, at, micros);
     }
   }
 
   /** Notes that were due and are over by now, no more than the forgiven time ago, still sound. */
-  #makeUpForShortNotes(out, part, span, at, micros, handSince) {
+  #makeUpForShortNotes(out, part, span, at, micros) {
     const earliest = Math.max(span.from, this.map.lastTickBefore(micros - this.tolerances.entryMicros) + 1);
     for (const note of span.notes) {
       for (const tick of occurrences(span, note, earliest - 1, at - 1)) {
         const over = note[2] !== DRONE && tick + note[2] <= at;
-        if (over && !this.voices.attackedByHandSince(handSince, part, note[3])) {
+        if (over && !this.#wasPlayedByHand(part, note[3], tick)) {
           this.#loopDown(out, micros, part, span, note, at, at + note[2]);
         }
       }
     }
+  }
+
+  /** Whether the performer's own stroke stands for a note that was due. */
+  #wasPlayedByHand(part, pitch, due) {
+    const since = this.map.microsOf(due) - this.tolerances.handBeforeMicros;
+    return this.voices.attackedByHandSince(since, part, pitch);
   }
 
   /**

@@ -41,7 +41,7 @@ final class Silences {
     stage
         .hands()
         .eraseOn(part)
-        .filter(e -> e.clip().equals(clip.id()))
+        .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
         .ifPresent(erase -> found.add(erase, clip));
     return found.silences;
   }

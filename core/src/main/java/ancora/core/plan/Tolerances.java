@@ -5,8 +5,8 @@ package ancora.core.plan;
  *
  * @param entryMicros an entry that comes no later than this is made up for (rule 5)
  * @param leastRest a missed note that has less left than this waits a pass, in ticks (rule 5)
- * @param handBeforeMicros a pitch played by hand this long before an entry is not attacked again
- *     (rule 5)
+ * @param handBeforeMicros a missed note whose pitch was played by hand since this long before it
+ *     was due is not attacked again (rule 5)
  * @param sameGestureMicros a loop attack this soon after a hand attack takes hold without attacking
  *     (rule 16.2)
  */

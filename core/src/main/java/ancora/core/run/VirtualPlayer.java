@@ -350,7 +350,6 @@ public final class VirtualPlayer {
     Span span = entry.span();
     long at = done.orElseThrow() + 1;
     enterMoves(part, span, at, map);
-    double handSince = map.microsOf(span.from()) - tolerances().handBeforeMicros();
     for (UnderWay found : underWay(span, at)) {
       long begun = Math.max(found.tick(), span.from());
       long rest = found.end() - at;
@@ -361,7 +360,7 @@ public final class VirtualPlayer {
       boolean due = span.underWay() || found.tick() >= span.from();
       if (due
           && (soon || worthIt)
-          && !voices.attackedByHandSince(handSince, part.part(), found.note().pitch())) {
+          && !wasPlayedByHand(part, found.note(), begun, map)) {
         enter(part, span, found, at, map);
       }
     }
@@ -370,11 +369,17 @@ public final class VirtualPlayer {
           Math.max(span.from(), map.firstTickFrom(map.microsOf(at) - tolerances().entryMicros()));
       for (long tick : occurrences(span, note, earliest - 1, at - 1)) {
         boolean over = note.length() != PlannedNote.DRONE && tick + note.length() <= at;
-        if (over && !voices.attackedByHandSince(handSince, part.part(), note.pitch())) {
+        if (over && !wasPlayedByHand(part, note, tick, map)) {
           loopDown(part, span, note, at, at, naturalEnd(note, at), map);
         }
       }
     }
+  }
+
+  /** Whether the performer's own stroke stands for a note that was due. */
+  private boolean wasPlayedByHand(PartPlan part, PlannedNote note, long due, TempoMap map) {
+    double since = map.microsOf(due) - tolerances().handBeforeMicros();
+    return voices.attackedByHandSince(since, part.part(), note.pitch());
   }
 
   /** What has left by now, as was heard of only later. */

@@ -624,6 +624,23 @@ class CombinationsTest {
   }
 
   @Test
+  void aLoopThatComesBackMakesUpForWhatTheHandPlayedLongAgo() {
+    Concert concert = set(s -> s.withFixedUnits(1)).start().press(10).hit(60, BAR - 60);
+    concert.until(2 * BAR).at(2 * BAR + 100, new Command.Undo(true));
+    concert.at(3 * BAR - 40, new Command.Redo()).until(3 * BAR);
+    assertThat(concert.attacks(60, BAR)).containsExactly(2 * BAR - 60, 3 * BAR - 39);
+  }
+
+  @Test
+  void aTakeHeardAtOnceSoundsTheKeyThatErasedTheOther() {
+    Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 480, 60))))));
+    Concert concert = Concert.with(two.withHeard(1)).start();
+    concert.at(100, new Command.EraseHeld(true)).down(60, 200);
+    concert.at(479, new Command.HearTake(KEYS, A, 2, true)).until(BAR);
+    assertThat(concert.attacks(60, 0)).containsExactly(480L);
+  }
+
+  @Test
   void aTogglePressedTwiceInAStallIsOff() {
     for (Action action : List.of(Action.TAKES, Action.REPLACE)) {
       Concert concert = vamping();

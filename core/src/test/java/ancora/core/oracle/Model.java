@@ -1259,10 +1259,11 @@ final class Model {
       cut(part, tick);
     }
     Map<Layer, List<Note>> copies = new java.util.LinkedHashMap<>();
+    Map<Layer, List<Note>> copiesOut = new java.util.LinkedHashMap<>();
     long length = before;
     for (int kind : kinds) {
       if (kind == 1) {
-        clip.takes.forEach(take -> doubled(clip, take, clip.length, copies));
+        clip.takes.forEach(take -> doubled(clip, take, clip.length, copies, copiesOut));
         clip.length *= 2;
       } else {
         clip.length /= 2;
@@ -1279,16 +1280,23 @@ final class Model {
             () -> {
               clip.length = length;
               copies.forEach((layer, notes) -> layer.adds.removeAll(notes));
+              copiesOut.forEach((layer, notes) -> layer.out.removeAll(notes));
             },
             () -> {
               clip.length = set;
               copies.forEach((layer, notes) -> layer.adds.addAll(notes));
+              copiesOut.forEach((layer, notes) -> layer.out.addAll(notes));
             }),
         true);
   }
 
   /** In each take the second half is what is there, or else a copy of the first. */
-  private static void doubled(Clip clip, Take take, long once, Map<Layer, List<Note>> copies) {
+  private static void doubled(
+      Clip clip,
+      Take take,
+      long once,
+      Map<Layer, List<Note>> copies,
+      Map<Layer, List<Note>> copiesOut) {
     long second = clip.start + once;
     boolean there =
         take.sounding().stream().anyMatch(n -> n.place >= second && n.place < second + once);
@@ -1312,6 +1320,7 @@ final class Model {
       for (Note note : List.copyOf(layer.out)) {
         if (copyOf.containsKey(note)) {
           layer.out.add(copyOf.get(note));
+          copiesOut.computeIfAbsent(layer, l -> new ArrayList<>()).add(copyOf.get(note));
         }
       }
     }
