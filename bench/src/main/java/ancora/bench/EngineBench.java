@@ -17,6 +17,7 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.plan.PassPlan;
 import ancora.core.plan.Plan;
 import ancora.core.plan.PlannedNote;
+import ancora.core.plan.Silencing;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -24,7 +25,6 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import org.openjdk.jmh.annotations.Benchmark;
@@ -205,7 +205,7 @@ public class EngineBench {
   /** One pass of a clip of 500 notes. */
   @Benchmark
   public List<PlannedNote> planOf500Notes() {
-    return PassPlan.of(clip, 960, Map.of());
+    return PassPlan.of(clip, 960, Silencing.NONE).notes();
   }
 
   /** A comp of two takes of 3600 notes each. */

@@ -137,7 +137,8 @@ final class FirstRecordings {
             .withRecorded(first.start(), stage.show().recording().closesOn())
             .withLetter(on.hasLetter(first.letter()) ? on.freeLetter() : first.letter());
     LoopRecording recording = Recordings.after(stage, first, clip, forGood);
-    Vamp vamp = Vamp.of(clip.id(), first.start(), first.until()).withHeard(closed.heard());
+    Vamp vamp =
+        Vamp.of(clip.id(), first.start(), first.until()).withHeard(HeardLive.of(closed.heard()));
     Stage shelved =
         NoteTaking.left(stage, part, closed.left())
             .withClip(part, clip)

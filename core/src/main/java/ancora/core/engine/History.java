@@ -45,10 +45,19 @@ public record History(List<Step> done, List<Step> undone) {
     if (done.get(done.size() - 1) == step) {
       return this;
     }
-    List<Step> next = new ArrayList<>(done);
+    return new History(atTheEnd(done, step), undone);
+  }
+
+  /** This history with a step as the one that is redone next. */
+  History withNext(Step step) {
+    return new History(done, atTheEnd(undone, step));
+  }
+
+  private static List<Step> atTheEnd(List<Step> steps, Step step) {
+    List<Step> next = new ArrayList<>(steps);
     next.removeIf(other -> other == step);
     next.add(step);
-    return new History(next, undone);
+    return next;
   }
 
   History undone(Step redo) {

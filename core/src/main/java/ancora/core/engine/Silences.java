@@ -1,58 +1,163 @@
 package ancora.core.engine;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
-import ancora.core.plan.PassPlan;
 import ancora.core.plan.Silence;
+import ancora.core.plan.Silencing;
 import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
+import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /**
  * When which notes of a sounding clip are silent: heard live just now, or being taken out. That is
  * said ahead, so that they are not heard however late the next plan comes.
+ *
+ * @param heard what was heard live
+ * @param recording what is, or was, being recorded onto the clip
+ * @param erasing the pitches that are being erased
  */
-final class Silences {
+record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Erase.Stroke> erasing)
+    implements Silencing {
 
-  private final Map<Long, Silence> silences = new TreeMap<>();
+  /**
+   * What of a recording makes notes silent.
+   *
+   * @param way what becomes of what was there
+   * @param takesOut whether it takes out notes of the take that is heard
+   * @param open whether it goes on
+   * @param since the first tick at which old notes are silent
+   * @param end the first tick at which they sound again, as far as is known
+   * @param old notes of layers with a lower number are old
+   * @param range of a punch: its places
+   * @param phase a tick at which the window's start falls
+   * @param window the window
+   */
+  record Recorded(
+      Way way,
+      boolean takesOut,
+      boolean open,
+      long since,
+      long end,
+      int old,
+      Optional<LoopRecording.Range> range,
+      long phase,
+      LoopWindow window) {
 
-  private Silences() {}
+    Silence of(int layer, Note note) {
+      if (open && way == Way.TAKES) {
+        return whileItGoesOn();
+      }
+      boolean taken = takesOut && layer < old && takesAt(note.meant());
+      if (!taken) {
+        return Silence.NONE;
+      }
+      Silence whole = open || end == Ticks.OPEN ? whileItGoesOn() : Silence.NONE;
+      return end == Ticks.OPEN ? whole : whole.orLater(early(note));
+    }
 
-  static Map<Long, Silence> of(Stage stage, PartId part, Vamp vamp, Clip clip) {
-    Silences found = new Silences();
-    vamp.heard().forEach((id, tick) -> found.silences.put(id, Silence.through(tick)));
-    recording(stage, part, clip)
-        .ifPresent(
-            recording -> {
-              long end = recording.isOpen() ? end(stage, part, vamp, clip) : recording.until();
-              found.add(recording, end, vamp, clip);
-            });
-    stage
-        .hands()
-        .eraseOn(part)
-        .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
-        .ifPresent(erase -> found.add(erase, clip));
-    return found.silences;
+    private Silence whileItGoesOn() {
+      return end == Ticks.OPEN ? Silence.from(since) : new Silence(since, end - 1);
+    }
+
+    boolean takesAt(long place) {
+      return range.isEmpty() || range.get().contains(place);
+    }
+
+    /** An onset meant after the end of a replacing, but played before it, is silent. */
+    private Silence early(Note note) {
+      long meant =
+          end + Math.floorMod(phase + note.meant() - window.start() - end, window.length());
+      long played = meant + note.played() - note.meant();
+      return played >= since && played < end ? new Silence(since, meant) : Silence.NONE;
+    }
+  }
+
+  /** Of a clip as it sounds, or will sound. */
+  static Silences of(Stage stage, PartId part, Vamp vamp, Clip clip) {
+    return new Silences(
+        vamp.heard(),
+        recordingOnto(stage, part, clip).flatMap(r -> recorded(stage, part, vamp, clip, r)),
+        stage
+            .hands()
+            .eraseOn(part)
+            .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
+            .map(erase -> erase.open().toList())
+            .orElse(List.of()));
+  }
+
+  /** Of a clip onto which nothing is recorded. */
+  static Silences heardIn(Vamp vamp) {
+    return new Silences(vamp.heard(), Optional.empty(), List.of());
+  }
+
+  @Override
+  public Silence of(int layer, Note note) {
+    Silence silence = Silence.NONE;
+    OptionalLong live = heard.at(note.id());
+    if (live.isPresent()) {
+      silence = Silence.through(live.getAsLong());
+    }
+    if (recording.isPresent()) {
+      silence = silence.orLater(recording.get().of(layer, note));
+    }
+    for (Erase.Stroke stroke : erasing) {
+      if (stroke.pitch() == note.pitch()) {
+        silence = silence.orLater(Silence.from(stroke.from()));
+      }
+    }
+    return silence;
+  }
+
+  @Override
+  public Optional<Set<Long>> since(Silencing before) {
+    return before instanceof Silences other
+            && other.recording.equals(recording)
+            && other.erasing.equals(erasing)
+        ? Optional.of(heard.since(other.heard))
+        : Optional.empty();
+  }
+
+  private static Optional<LoopRecording> recordingOnto(Stage stage, PartId part, Clip clip) {
+    return stage.on(part).recording().filter(r -> r.clip().equals(clip.id()));
+  }
+
+  private static Optional<Recorded> recorded(
+      Stage stage, PartId part, Vamp vamp, Clip clip, LoopRecording recording) {
+    boolean takesOut = recording.way().takesOut() && clip.take().number() == recording.take();
+    if (!takesOut && !recording.isOpen(Way.TAKES)) {
+      return Optional.empty();
+    }
+    long end = recording.isOpen() ? end(stage, part, vamp, clip) : recording.until();
+    return Optional.of(
+        new Recorded(
+            recording.way(),
+            takesOut,
+            recording.isOpen(),
+            recording.since(),
+            end,
+            old(recording),
+            recording.range(),
+            vamp.phase(),
+            clip.window()));
   }
 
   /**
    * What controllers do in a pass of a clip: as with notes, what is being taken out does nothing.
+   *
+   * @param moves what they would do
    */
-  static List<Move> moves(Stage stage, PartId part, Vamp vamp, Clip clip) {
-    List<Move> moves = PassPlan.moves(clip);
+  static List<Move> moves(Stage stage, PartId part, Vamp vamp, Clip clip, List<Move> moves) {
     Optional<LoopRecording> on =
-        recording(stage, part, clip)
+        recordingOnto(stage, part, clip)
             .filter(LoopRecording::isOpen)
             .filter(r -> vamp.from() < end(stage, part, vamp, clip));
     if (on.isEmpty()) {
@@ -64,19 +169,13 @@ final class Silences {
     if (!on.get().way().takesOut() || clip.take().number() != on.get().take()) {
       return moves;
     }
-    Set<Long> old =
-        clip.layers().stream()
-            .filter(layer -> layer.number() < old(on.get()))
-            .flatMap(layer -> layer.moves().stream())
-            .map(Move::id)
-            .collect(Collectors.toSet());
+    Set<Long> old = new HashSet<>();
+    clip.layers().stream()
+        .filter(layer -> layer.number() < old(on.get()))
+        .forEach(layer -> layer.moves().forEach(move -> old.add(move.id())));
     return moves.stream()
         .filter(move -> !old.contains(move.id()) || !on.get().takesAt(move.place()))
         .toList();
-  }
-
-  private static Optional<LoopRecording> recording(Stage stage, PartId part, Clip clip) {
-    return stage.on(part).recording().filter(r -> r.clip().equals(clip.id()));
   }
 
   /**
@@ -91,38 +190,6 @@ final class Silences {
     return Math.min(heard, Recordings.ownEnd(stage, part).orElse(Ticks.OPEN));
   }
 
-  private void add(LoopRecording recording, long end, Vamp vamp, Clip clip) {
-    if (recording.isOpen(Way.TAKES)) {
-      Silence old =
-          end == Ticks.OPEN
-              ? Silence.from(recording.since())
-              : new Silence(recording.since(), end - 1);
-      clip.notes().forEach(note -> silent(note, old));
-    }
-    if (!recording.way().takesOut() || clip.take().number() != recording.take()) {
-      return;
-    }
-    for (Layer layer : clip.layers()) {
-      if (layer.number() < old(recording)) {
-        layer.notes().stream()
-            .filter(note -> recording.takesAt(note.meant()))
-            .forEach(note -> addOld(note, recording, end, vamp, clip.window()));
-      }
-    }
-  }
-
-  private void addOld(Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
-    if (end == Ticks.OPEN) {
-      silent(note, Silence.from(recording.since()));
-      return;
-    }
-    if (recording.isOpen()) {
-      silent(note, new Silence(recording.since(), end - 1));
-    }
-    early(note, recording, end, vamp, window)
-        .ifPresent(tick -> silent(note, new Silence(recording.since(), tick)));
-  }
-
   /** A punch that goes on takes out the attempts before as it does the old. */
   private static int old(LoopRecording recording) {
     if (recording.way() == Way.REPLACE) {
@@ -133,29 +200,5 @@ final class Silences {
         .mapToInt(Lap::layer)
         .max()
         .orElse(Integer.MAX_VALUE);
-  }
-
-  /**
-   * The tick of an onset meant after the end of a replacing, but played before it: it is silent.
-   */
-  private static Optional<Long> early(
-      Note note, LoopRecording recording, long end, Vamp vamp, LoopWindow window) {
-    long meant = vamp.tickOf(note.meant(), end, window);
-    long played = meant + note.played() - note.meant();
-    return played >= recording.since() && played < end ? Optional.of(meant) : Optional.empty();
-  }
-
-  private void add(Erase erase, Clip clip) {
-    erase
-        .open()
-        .forEach(
-            stroke ->
-                clip.notes()
-                    .filter(note -> note.pitch() == stroke.pitch())
-                    .forEach(note -> silent(note, Silence.from(stroke.from()))));
-  }
-
-  private void silent(Note note, Silence silence) {
-    silences.merge(note.id(), silence, Silence::orLater);
   }
 }

@@ -327,7 +327,8 @@ final class Undoing {
     List<Step> undone = stage.history().undone();
     Refusal.unless(!undone.isEmpty(), "There is nothing to do again.");
     Step step = undone.get(undone.size() - 1);
-    Stage ready = endedWhereItCannotGoOn(withoutEmptyLoops(stage, step), step, moment);
+    Stage ended = endedWhereItCannotGoOn(withoutEmptyLoops(stage, step), step, moment);
+    Stage ready = ended.withHistory(ended.history().withNext(step));
     // what is kept is how to get from the state before the undoing to the one after it
     Stage again = backed(ready, step, moment);
     Step undo = Step.between(step.words(), ready, again);

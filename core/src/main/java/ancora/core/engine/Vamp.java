@@ -3,11 +3,8 @@ package ancora.core.engine;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
-import java.util.Map;
 import java.util.OptionalLong;
-import java.util.TreeMap;
 
 /**
  * A clip sounding, or about to.
@@ -21,13 +18,12 @@ import java.util.TreeMap;
  * @param homes windows that were on before, oldest first
  */
 public record Vamp(
-    ClipId clip, long phase, long from, Entry entry, Map<Long, Long> heard, List<Home> homes) {
+    ClipId clip, long phase, long from, Entry entry, HeardLive heard, List<Home> homes) {
 
   /** More windows that were on are not remembered. */
   private static final int MOST_HOMES = 32;
 
   public Vamp {
-    heard = Collections.unmodifiableMap(new TreeMap<>(heard));
     homes = List.copyOf(homes);
   }
 
@@ -53,19 +49,16 @@ public record Vamp(
 
   /** A clip that enters on its boundary with nothing recorded in it yet. */
   public static Vamp of(ClipId clip, long phase, long from) {
-    return new Vamp(clip, phase, from, Entry.PLAIN, Map.of(), List.of());
+    return new Vamp(clip, phase, from, Entry.PLAIN, HeardLive.NONE, List.of());
   }
 
-  public Vamp withHeard(Map<Long, Long> ticks) {
-    return new Vamp(clip, phase, from, entry, ticks, homes);
+  Vamp withHeard(HeardLive notes) {
+    return new Vamp(clip, phase, from, entry, notes, homes);
   }
 
   /** A note was heard live; those heard before a tick are forgotten, the loop has sounded them. */
   Vamp hearing(long noteId, long tick, long forget) {
-    Map<Long, Long> next = new TreeMap<>(heard);
-    next.values().removeIf(t -> t < forget);
-    next.put(noteId, tick);
-    return withHeard(next);
+    return withHeard(heard.with(noteId, tick, forget));
   }
 
   public Vamp withEntry(Entry newEntry) {

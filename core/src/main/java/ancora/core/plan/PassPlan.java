@@ -1,60 +1,116 @@
 package ancora.core.plan;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
-import ancora.core.time.Ticks;
+import ancora.core.plan.OnePitch.Sounding;
 import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collection;
 import java.util.Comparator;
-import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
 
 /**
- * What one pass of a clip sounds like. Here, and only here, notes of one pitch on one tick become
- * one (the louder velocity, the longer length), a note is cut by the next onset of its pitch, and
- * what sounds across the line is tied.
+ * What one pass of a clip sounds like. A pass that differs little from one that was planned before
+ * is planned anew only for the pitches that differ: a note costs what its own pitch does, however
+ * much else sounds.
  */
 public final class PassPlan {
-
-  /** A pedal held for a pass lifts this long before it goes down again, in ticks. */
-  private static final long PEDAL_GAP = 120;
 
   private static final Comparator<PlannedNote> ORDER =
       Comparator.comparingLong(PlannedNote::place)
           .thenComparingInt(PlannedNote::pitch)
           .thenComparingLong(PlannedNote::id);
 
-  private PassPlan() {}
+  /** Pitches are 0 to this; the highest is the sustain pedal. */
+  private static final int HIGHEST = Note.PEDAL;
+
+  private final Clip clip;
+  private final List<Layer> layers;
+  private final OnePitch rule;
+  private final Silencing silencing;
+  private final List<PlannedNote> notes;
+  private final List<Move> moves;
+
+  private PassPlan(
+      Clip clip, OnePitch rule, Silencing silencing, List<PlannedNote> notes, List<Move> moves) {
+    this.clip = clip;
+    this.layers = clip.layers();
+    this.rule = rule;
+    this.silencing = silencing;
+    this.notes = List.copyOf(notes);
+    this.moves = List.copyOf(moves);
+  }
 
   /**
-   * The notes of one pass, by rising place. A note whose key is still down is among them: the loop
-   * takes its voice over when its place comes round, and holds it for as long as the key does.
+   * A pass of a clip.
    *
    * @param beat ticks of a beat: a note longer than the loop by less than that sounds as long as
    *     the loop, a longer one is a drone
-   * @param silences for notes that are silent for a while, when
+   * @param silencing when which notes are silent
    */
-  public static List<PlannedNote> of(Clip clip, long beat, Map<Long, Silence> silences) {
-    LoopWindow window = clip.window();
-    List<PlannedNote> notes = new ArrayList<>();
-    clip.notes()
-        .filter(note -> window.contains(note.meant()))
-        .forEach(note -> notes.add(planned(note, note.meant(), note.length(), silences)));
-    notes.sort(ORDER);
-    mergeSamePlace(notes);
-    List<PlannedNote> carried = clip.manner().ring() ? carriedIn(clip, notes, silences) : List.of();
-    notes.addAll(carried);
-    notes.sort(ORDER);
-    return fitted(notes, carried, clip.manner().ring(), window, beat);
+  public static PassPlan of(Clip clip, long beat, Silencing silencing) {
+    OnePitch rule = new OnePitch(clip.window(), clip.manner().ring(), beat);
+    BitSet all = new BitSet();
+    all.set(0, HIGHEST + 1);
+    List<PlannedNote> notes = planned(clip.layers(), all, rule, silencing);
+    return new PassPlan(clip, rule, silencing, notes, moves(clip));
   }
 
-  /** What controllers do in one pass, by rising place. */
-  public static List<Move> moves(Clip clip) {
+  /** A pass as it is by now, of the same clip or another; the same as {@link #of} says. */
+  public PassPlan next(Clip now, long beat, Silencing silencingNow) {
+    OnePitch ruleNow = new OnePitch(now.window(), now.manner().ring(), beat);
+    Optional<Set<Long>> otherwise = silencingNow.since(silencing);
+    if (!ruleNow.equals(rule) || otherwise.isEmpty() || !clip.id().equals(now.id())) {
+      return of(now, beat, silencingNow);
+    }
+    Differing differing = new Differing(layers, now.layers());
+    differing.ids(otherwise.get());
+    return new PassPlan(
+        now,
+        rule,
+        silencingNow,
+        differing.pitches.isEmpty() ? notes : with(differing.pitches, now, silencingNow),
+        differing.moves ? moves(now) : moves);
+  }
+
+  private List<PlannedNote> with(BitSet pitches, Clip now, Silencing silencingNow) {
+    List<PlannedNote> anew = planned(now.layers(), pitches, rule, silencingNow);
+    List<PlannedNote> all = new ArrayList<>(notes.size() + anew.size());
+    int next = 0;
+    for (PlannedNote note : notes) {
+      if (!pitches.get(note.pitch())) {
+        while (next < anew.size() && ORDER.compare(anew.get(next), note) < 0) {
+          all.add(anew.get(next++));
+        }
+        all.add(note);
+      }
+    }
+    all.addAll(anew.subList(next, anew.size()));
+    return all;
+  }
+
+  /** The notes, by rising place. */
+  public List<PlannedNote> notes() {
+    return notes;
+  }
+
+  /** What controllers do, by rising place. */
+  public List<Move> moves() {
+    return moves;
+  }
+
+  private static List<Move> moves(Clip clip) {
+    LoopWindow window = clip.window();
     return clip.moves()
-        .filter(move -> clip.window().contains(move.place()))
+        .filter(move -> window.contains(move.place()))
         .sorted(Comparator.comparingLong(Move::place))
         .toList();
   }
@@ -67,159 +123,138 @@ public final class PassPlan {
    */
   public static List<PlannedNote> pickup(Clip clip, long ticks) {
     LoopWindow before = new LoopWindow(clip.window().start() - ticks, ticks);
+    BitSet all = new BitSet();
+    all.set(0, HIGHEST + 1);
     List<PlannedNote> notes = new ArrayList<>();
-    clip.notes()
-        .filter(note -> before.contains(note.meant()))
-        .forEach(note -> notes.add(planned(note, note.meant(), note.length(), Map.of())));
+    sounding(clip.layers(), all, Silencing.NONE)
+        .values()
+        .forEach(pitch -> notes.addAll(OnePitch.once(pitch, before)));
     notes.sort(ORDER);
-    mergeSamePlace(notes);
-    Map<Integer, Long> nextOfPitch = new HashMap<>();
-    for (int i = notes.size() - 1; i >= 0; i--) {
-      PlannedNote note = notes.get(i);
-      Long next = nextOfPitch.put(note.pitch(), note.place());
-      long room = next == null ? Ticks.OPEN : next - note.place();
-      long length = Math.min(note.length(), room);
-      notes.set(i, note.withLength(length == Ticks.OPEN ? PlannedNote.DRONE : length));
-    }
     return List.copyOf(notes);
   }
 
-  private static PlannedNote planned(
-      Note note, long place, long length, Map<Long, Silence> silences) {
-    return new PlannedNote(
-        note.id(),
-        place,
-        note.held() ? Ticks.OPEN : length,
-        note.pitch(),
-        note.velocity(),
-        silences.getOrDefault(note.id(), Silence.NONE),
-        note.held());
+  private static List<PlannedNote> planned(
+      List<Layer> layers, BitSet pitches, OnePitch rule, Silencing silencing) {
+    List<PlannedNote> notes = new ArrayList<>();
+    sounding(layers, pitches, silencing).values().forEach(pitch -> notes.addAll(rule.pass(pitch)));
+    notes.sort(ORDER);
+    return notes;
   }
 
-  private static void mergeSamePlace(List<PlannedNote> sorted) {
-    for (int i = sorted.size() - 1; i > 0; i--) {
-      PlannedNote first = sorted.get(i - 1);
-      PlannedNote second = sorted.get(i);
-      if (first.place() == second.place() && first.pitch() == second.pitch()) {
-        sorted.remove(i);
-        sorted.set(
-            i - 1,
-            new PlannedNote(
-                first.id(),
-                first.place(),
-                Math.max(first.length(), second.length()),
-                first.pitch(),
-                Math.max(first.velocity(), second.velocity()),
-                first.silence().and(second.silence()),
-                first.tied() && second.tied()));
+  /** What sounds of some pitches, pitch by pitch. */
+  private static Map<Integer, List<Sounding>> sounding(
+      List<Layer> layers, BitSet pitches, Silencing silencing) {
+    Map<Integer, List<Sounding>> sounding = new TreeMap<>();
+    Set<Long> out = new HashSet<>();
+    for (Layer layer : layers) {
+      out.addAll(layer.notesOut());
+    }
+    for (Layer layer : layers) {
+      for (Note note : layer.notes()) {
+        if (pitches.get(note.pitch()) && !(out.size() > 0 && out.contains(note.id()))) {
+          sounding
+              .computeIfAbsent(note.pitch(), pitch -> new ArrayList<>())
+              .add(new Sounding(note, silencing.of(layer.number(), note)));
+        }
       }
     }
+    return sounding;
   }
 
-  /**
-   * Notes that begin before the window and sound into it: at its start they are loop notes that are
-   * not attacked where their pitch sounds on across the line. A note is one if more of it lies in
-   * the window than before it, or if a note of its pitch reaches the line: the two are one gesture.
-   */
-  private static List<PlannedNote> carriedIn(
-      Clip clip, List<PlannedNote> loop, Map<Long, Silence> silences) {
-    long start = clip.window().start();
-    Map<Integer, PlannedNote> carried = new HashMap<>();
-    clip.notes()
-        .filter(note -> note.meant() < start && (note.held() || endOf(note) > start))
-        .filter(note -> isMostlyIn(note, start) || reachesLine(loop, note.pitch(), clip.window()))
-        .filter(note -> loop.stream().noneMatch(n -> isAt(n, note.pitch(), start)))
-        .forEach(
-            note -> {
-              boolean round = note.held() || endOf(note) >= clip.window().end();
-              long length = round ? Ticks.OPEN : endOf(note) - start;
-              PlannedNote tied = planned(note, start, length, silences);
-              carried.merge(
-                  note.pitch(),
-                  new PlannedNote(
-                      tied.id(),
-                      start,
-                      tied.length(),
-                      tied.pitch(),
-                      tied.velocity(),
-                      tied.silence(),
-                      true),
-                  (a, b) -> a.length() >= b.length() ? a : b);
-            });
-    return carried.values().stream().sorted(ORDER).toList();
-  }
+  /** Which pitches are not what they were, and whether any move is not. */
+  private static final class Differing {
+    private final List<Layer> before;
+    private final List<Layer> now;
+    private final BitSet pitches = new BitSet();
+    private final Set<Long> ids = new HashSet<>();
+    private boolean moves;
 
-  private static boolean isAt(PlannedNote note, int pitch, long place) {
-    return note.pitch() == pitch && note.place() == place;
-  }
-
-  private static boolean isMostlyIn(Note note, long start) {
-    return note.held() || endOf(note) - start > start - note.meant();
-  }
-
-  private static boolean reachesLine(List<PlannedNote> loop, int pitch, LoopWindow window) {
-    return loop.stream()
-        .anyMatch(
-            n ->
-                n.pitch() == pitch
-                    && (n.length() == Ticks.OPEN || n.place() + n.length() >= window.end()));
-  }
-
-  private static long endOf(Note note) {
-    return note.meant() + note.length();
-  }
-
-  /** Lengths as far as the next onset of the pitch (a note's own, if there is no other). */
-  private static List<PlannedNote> fitted(
-      List<PlannedNote> notes,
-      List<PlannedNote> carried,
-      boolean ring,
-      LoopWindow window,
-      long beat) {
-    Map<Integer, PlannedNote> nextOfPitch = new HashMap<>();
-    for (PlannedNote note : notes) {
-      nextOfPitch.putIfAbsent(note.pitch(), note);
-    }
-    List<PlannedNote> lengths = new ArrayList<>(notes);
-    for (int i = notes.size() - 1; i >= 0; i--) {
-      PlannedNote note = notes.get(i);
-      PlannedNote next = nextOfPitch.put(note.pitch(), note);
-      long room = Math.floorMod(next.place() - note.place() - 1, window.length()) + 1;
-      Optional<PlannedNote> goesOn =
-          carried.contains(next) && !next.equals(note) && note.length() >= room
-              ? Optional.of(next)
-              : Optional.empty();
-      lengths.set(i, note.withLength(length(note, room, ring, window, beat)));
-      if (goesOn.isPresent()) {
-        long tail = length(next, roomAfter(next, notes, window), ring, window, beat);
-        lengths.set(
-            i, note.withLength(tail == PlannedNote.DRONE ? PlannedNote.DRONE : room + tail));
+    /** Layers, by rising number; those that are untouched are the same objects. */
+    Differing(List<Layer> before, List<Layer> now) {
+      this.before = before;
+      this.now = now;
+      if (before != now) {
+        compare();
       }
     }
-    return List.copyOf(lengths);
-  }
 
-  /** Ticks from a note to the next onset of its pitch. */
-  private static long roomAfter(PlannedNote note, List<PlannedNote> notes, LoopWindow window) {
-    return notes.stream()
-        .filter(n -> n.pitch() == note.pitch())
-        .mapToLong(n -> Math.floorMod(n.place() - note.place() - 1, window.length()) + 1)
-        .min()
-        .orElse(window.length());
-  }
+    private void compare() {
+      int i = 0;
+      int j = 0;
+      while (i < before.size() || j < now.size()) {
+        Layer old = i < before.size() ? before.get(i) : null;
+        Layer next = j < now.size() ? now.get(j) : null;
+        if (old == next) {
+          i++;
+          j++;
+        } else if (next == null || old != null && old.number() < next.number()) {
+          compare(old, Layer.empty(old.number()));
+          i++;
+        } else if (old == null || next.number() < old.number()) {
+          compare(Layer.empty(next.number()), next);
+          j++;
+        } else {
+          compare(old, next);
+          i++;
+          j++;
+        }
+      }
+    }
 
-  private static long length(
-      PlannedNote note, long room, boolean ring, LoopWindow window, long beat) {
-    long loop = window.length();
-    if (!ring) {
-      return Math.min(Math.min(note.length(), room), window.end() - note.place());
+    private void compare(Layer old, Layer next) {
+      moves |= !old.moves().equals(next.moves()) || !old.movesOut().equals(next.movesOut());
+      notes(old.notes(), next.notes());
+      if (!old.notesOut().equals(next.notesOut())) {
+        Set<Long> other = new HashSet<>(old.notesOut());
+        next.notesOut().stream().filter(id -> !other.remove(id)).forEach(ids::add);
+        ids.addAll(other);
+      }
     }
-    if (note.length() < loop || room < loop) {
-      return Math.min(note.length(), room);
+
+    /** Notes by rising id. */
+    private void notes(List<Note> old, List<Note> next) {
+      int i = 0;
+      int j = 0;
+      while (i < old.size() || j < next.size()) {
+        Note one = i < old.size() ? old.get(i) : null;
+        Note other = j < next.size() ? next.get(j) : null;
+        if (one == other) {
+          i++;
+          j++;
+        } else if (other == null || one != null && one.id() < other.id()) {
+          pitches.set(one.pitch());
+          i++;
+        } else if (one == null || other.id() < one.id()) {
+          pitches.set(other.pitch());
+          j++;
+        } else {
+          if (!one.equals(other)) {
+            pitches.set(one.pitch());
+            pitches.set(other.pitch());
+          }
+          i++;
+          j++;
+        }
+      }
     }
-    if (note.length() >= (loop < beat ? loop : loop + beat)) {
-      return PlannedNote.DRONE;
+
+    /** The pitches of notes of which something else than the note itself has changed. */
+    void ids(Collection<Long> more) {
+      ids.addAll(more);
+      if (!ids.isEmpty()) {
+        pitchesOf(before);
+        pitchesOf(now);
+      }
     }
-    return note.pitch() == Note.PEDAL ? Math.max(1, loop - PEDAL_GAP) : loop;
+
+    private void pitchesOf(List<Layer> layers) {
+      for (Layer layer : layers) {
+        for (Note note : layer.notes()) {
+          if (ids.contains(note.id())) {
+            pitches.set(note.pitch());
+          }
+        }
+      }
+    }
   }
 }

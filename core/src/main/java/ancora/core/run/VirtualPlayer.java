@@ -358,9 +358,7 @@ public final class VirtualPlayer {
           found.end() == Ticks.OPEN
               || rest >= tolerances().leastRest() && rest * 2 >= found.end() - begun;
       boolean due = span.underWay() || found.tick() >= span.from();
-      if (due
-          && (soon || worthIt)
-          && !wasPlayedByHand(part, found.note(), begun, map)) {
+      if (due && (soon || worthIt) && !wasPlayedByHand(part, found.note(), begun, map)) {
         enter(part, span, found, at, map);
       }
     }

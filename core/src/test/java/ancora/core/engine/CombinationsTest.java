@@ -641,6 +641,19 @@ class CombinationsTest {
   }
 
   @Test
+  void redoOfAWindowTooShortForTakesEndsThemFirst() {
+    Concert concert = vamping().at(100, new Command.Reshape(KEYS, A, new Reshaping.Halve()));
+    concert.until(BAR).at(BAR, new Command.Undo()).at(BAR + 40, new Command.Takes(true));
+    concert.play(60, 2 * BAR + 480, 2 * BAR + 540).at(2 * BAR + 1000, new Command.Redo());
+    assertThat(concert.on().open()).isEmpty();
+    assertThat(concert.clip(A).takes()).hasSize(2);
+    assertThat(concert.clip(A).window().length()).isEqualTo(BAR / 2);
+    concert.at(2 * BAR + 1100, new Command.Undo());
+    assertThat(concert.clip(A).window().length()).isEqualTo(BAR);
+    assertThat(concert.clip(A).takes()).hasSize(2);
+  }
+
+  @Test
   void aTogglePressedTwiceInAStallIsOff() {
     for (Action action : List.of(Action.TAKES, Action.REPLACE)) {
       Concert concert = vamping();

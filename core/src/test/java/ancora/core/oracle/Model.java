@@ -1009,12 +1009,14 @@ final class Model {
       if (lap.take == null) {
         continue;
       }
-      Standing at = standingAt(part, on.clip, lap.begin);
+      // a take of a longer window is whole in one that it covers
+      boolean sounds = part.vamp != null && part.vamp.clip == on.clip;
+      Standing at = sounds ? part.vamp : standingAt(part, on.clip, lap.begin);
       boolean whole =
           at != null
               && Math.floorMod(lap.begin - at.phase, at.length) == 0
               && lap.begin == passBegin(part, on, lap.begin)
-              && Math.min(lapEnd(part, on, lap), tick) - lap.begin == on.clip.length;
+              && Math.min(lapEnd(part, on, lap), tick) - lap.begin >= on.clip.length;
       lap.take.partial = !whole;
       played.add(lap.take);
     }
@@ -1394,6 +1396,7 @@ final class Model {
     }
     part.vamp.clip.hear(take);
     stand(part, new Standing(part.vamp.clip, part.vamp.phase, tick));
+    part.entersLate = tick < now;
   }
 
   private long boundary(long stamp) {

@@ -599,15 +599,15 @@ class OracleTest {
       for (Model.Take take : clip.takes) {
         text.append(take == clip.take() ? " *" : " ").append(take.number);
         text.append(take.partial ? "~" : "").append('[');
-        take.layers.stream().filter(l -> l.on).forEach(l -> text.append(told(l, clip)));
+        take.layers.stream().filter(l -> l.on).forEach(l -> text.append(told(l, clip, take)));
         text.append("|");
-        take.layers.stream().filter(l -> !l.on).forEach(l -> text.append(told(l, clip)));
+        take.layers.stream().filter(l -> !l.on).forEach(l -> text.append(told(l, clip, take)));
         text.append(']');
       }
       return text.toString();
     }
 
-    private static String told(Model.Layer layer, Model.Clip clip) {
+    private static String told(Model.Layer layer, Model.Clip clip, Model.Take take) {
       Set<String> notes = new TreeSet<>();
       for (Model.Note note : layer.adds) {
         if (note.place < clip.start + clip.length) {
@@ -617,6 +617,7 @@ class OracleTest {
       Set<String> out = new TreeSet<>();
       layer.out.stream()
           .filter(n -> n.place < clip.start + clip.length)
+          .filter(n -> take.layers.stream().anyMatch(l -> l.adds.contains(n)))
           .forEach(n -> out.add(n.pitch + "@" + n.place));
       return " " + layer.number + notes + (out.isEmpty() ? "" : "-" + out);
     }

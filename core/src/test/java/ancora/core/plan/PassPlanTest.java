@@ -9,7 +9,6 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.note.Note;
 import java.util.List;
-import java.util.Map;
 import org.junit.jupiter.api.Test;
 
 /** Rule 1 (notes of one pitch on one tick) and rule 5 (ring over, again), as the plan has them. */
@@ -22,7 +21,8 @@ class PassPlanTest {
   }
 
   private static List<PlannedNote> plan(Note... notes) {
-    return PassPlan.of(Clip.of(new ClipId(1), "a", BAR, List.of(notes)), 960, Map.of());
+    return PassPlan.of(Clip.of(new ClipId(1), "a", BAR, List.of(notes)), 960, Silencing.NONE)
+        .notes();
   }
 
   @Test
@@ -49,7 +49,7 @@ class PassPlanTest {
     Clip cut =
         Clip.of(new ClipId(1), "a", BAR, List.of(note(1, 60, 3360, 1280)))
             .withManner(Manner.DEFAULT.withRing(false));
-    assertThat(PassPlan.of(cut, 960, Map.of()).get(0).length()).isEqualTo(480);
+    assertThat(PassPlan.of(cut, 960, Silencing.NONE).notes().get(0).length()).isEqualTo(480);
   }
 
   @Test

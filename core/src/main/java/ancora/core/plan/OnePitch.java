@@ -1,0 +1,184 @@
+package ancora.core.plan;
+
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Note;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What one pitch does in a pass. Here, and only here, notes on one tick become one (the louder
+ * velocity, the longer length), a note is cut by the next onset, and what sounds across the line is
+ * tied. Pitches know nothing of one another.
+ *
+ * @param window what goes round
+ * @param ring whether notes ring over the line
+ * @param beat ticks of a beat: a note longer than the loop by less than that sounds as long as the
+ *     loop, a longer one is a drone
+ */
+record OnePitch(LoopWindow window, boolean ring, long beat) {
+
+  /** A pedal held for a pass lifts this long before it goes down again, in ticks. */
+  private static final long PEDAL_GAP = 120;
+
+  private static final Comparator<PlannedNote> ORDER =
+      Comparator.comparingLong(PlannedNote::place).thenComparingLong(PlannedNote::id);
+
+  /**
+   * A note of the pitch.
+   *
+   * @param note the note, wherever it lies in the material
+   * @param silence when it is silent
+   */
+  record Sounding(Note note, Silence silence) {
+    PlannedNote planned(long place, long length, boolean tied) {
+      return new PlannedNote(
+          note.id(),
+          place,
+          note.held() ? Ticks.OPEN : length,
+          note.pitch(),
+          note.velocity(),
+          silence,
+          tied);
+    }
+  }
+
+  /**
+   * The notes of one pass, by rising place. A note whose key is still down is among them: the loop
+   * takes its voice over when its place comes round, and holds it for as long as the key does.
+   */
+  List<PlannedNote> pass(List<Sounding> all) {
+    List<PlannedNote> notes = at(all, window);
+    Optional<PlannedNote> carried = ring ? carriedIn(all, notes) : Optional.empty();
+    if (carried.isPresent()) {
+      notes.add(carried.get());
+      notes.sort(ORDER);
+    }
+    return fitted(notes, carried);
+  }
+
+  /** What sounds once in a stretch of the material; nothing follows the last. */
+  static List<PlannedNote> once(List<Sounding> all, LoopWindow stretch) {
+    List<PlannedNote> notes = at(all, stretch);
+    for (int i = 0; i < notes.size(); i++) {
+      PlannedNote note = notes.get(i);
+      long room = i + 1 < notes.size() ? notes.get(i + 1).place() - note.place() : Ticks.OPEN;
+      long length = Math.min(note.length(), room);
+      notes.set(i, note.withLength(length == Ticks.OPEN ? PlannedNote.DRONE : length));
+    }
+    return notes;
+  }
+
+  /** What begins in a stretch: on each place one note. */
+  private static List<PlannedNote> at(List<Sounding> all, LoopWindow stretch) {
+    List<PlannedNote> notes = new ArrayList<>(all.size());
+    for (Sounding sounding : all) {
+      Note note = sounding.note();
+      if (stretch.contains(note.meant())) {
+        notes.add(sounding.planned(note.meant(), note.length(), note.held()));
+      }
+    }
+    notes.sort(ORDER);
+    for (int i = notes.size() - 1; i > 0; i--) {
+      PlannedNote first = notes.get(i - 1);
+      PlannedNote second = notes.get(i);
+      if (first.place() == second.place()) {
+        notes.remove(i);
+        notes.set(i - 1, together(first, second));
+      }
+    }
+    return notes;
+  }
+
+  private static PlannedNote together(PlannedNote first, PlannedNote second) {
+    return new PlannedNote(
+        first.id(),
+        first.place(),
+        Math.max(first.length(), second.length()),
+        first.pitch(),
+        Math.max(first.velocity(), second.velocity()),
+        first.silence().and(second.silence()),
+        first.tied() && second.tied());
+  }
+
+  /**
+   * A note that begins before the window and sounds into it: at its start it is a loop note that is
+   * not attacked where its pitch sounds on across the line. A note is one if more of it lies in the
+   * window than before it, or if another reaches the line: the two are one gesture. Of several the
+   * longest is.
+   */
+  private Optional<PlannedNote> carriedIn(List<Sounding> all, List<PlannedNote> loop) {
+    long start = window.start();
+    if (!loop.isEmpty() && loop.get(0).place() == start) {
+      return Optional.empty();
+    }
+    boolean reached = loop.stream().anyMatch(this::reachesLine);
+    PlannedNote carried = null;
+    for (Sounding sounding : all) {
+      Note note = sounding.note();
+      boolean sounds = note.meant() < start && (note.held() || endOf(note) > start);
+      if (sounds && (isMostlyIn(note) || reached)) {
+        boolean round = note.held() || endOf(note) >= window.end();
+        PlannedNote tied = sounding.planned(start, round ? Ticks.OPEN : endOf(note) - start, true);
+        carried = carried == null || tied.length() > carried.length() ? tied : carried;
+      }
+    }
+    return Optional.ofNullable(carried);
+  }
+
+  private boolean isMostlyIn(Note note) {
+    return note.held() || endOf(note) - window.start() > window.start() - note.meant();
+  }
+
+  private boolean reachesLine(PlannedNote note) {
+    return note.length() == Ticks.OPEN || note.place() + note.length() >= window.end();
+  }
+
+  private static long endOf(Note note) {
+    return note.meant() + note.length();
+  }
+
+  /** Lengths as far as the next onset (a note's own, if there is no other). */
+  private List<PlannedNote> fitted(List<PlannedNote> notes, Optional<PlannedNote> carried) {
+    List<PlannedNote> fitted = new ArrayList<>(notes.size());
+    for (int i = 0; i < notes.size(); i++) {
+      PlannedNote note = notes.get(i);
+      PlannedNote next = next(notes, i);
+      long room = room(note, next);
+      boolean goesOn = carried.equals(Optional.of(next)) && next != note && note.length() >= room;
+      if (goesOn) {
+        int place = notes.indexOf(next);
+        long tail = length(next, room(next, next(notes, place)));
+        fitted.add(note.withLength(tail == PlannedNote.DRONE ? tail : room + tail));
+      } else {
+        fitted.add(note.withLength(length(note, room)));
+      }
+    }
+    return fitted;
+  }
+
+  private static PlannedNote next(List<PlannedNote> notes, int i) {
+    return notes.get((i + 1) % notes.size());
+  }
+
+  /** Ticks from a note to the next, round the circle. */
+  private long room(PlannedNote note, PlannedNote next) {
+    return Math.floorMod(next.place() - note.place() - 1, window.length()) + 1;
+  }
+
+  private long length(PlannedNote note, long room) {
+    long loop = window.length();
+    if (!ring) {
+      return Math.min(Math.min(note.length(), room), window.end() - note.place());
+    }
+    if (note.length() < loop || room < loop) {
+      return Math.min(note.length(), room);
+    }
+    if (note.length() >= (loop < beat ? loop : loop + beat)) {
+      return PlannedNote.DRONE;
+    }
+    return note.pitch() == Note.PEDAL ? Math.max(1, loop - PEDAL_GAP) : loop;
+  }
+}
