@@ -130,6 +130,14 @@ test("attacked again while it rings over: off before on", () => {
   ]);
 });
 
+test("a note may sound between two silences only", () => {
+  const player = new Player();
+  const state = { micros: 0 };
+  player.setPlan(plan([[1, 100, 60, 60, 90, 0, 8000, 3900]]), 0);
+  const ons = run(player, 16_000, state).filter(([kind]) => kind === "on");
+  assert.deepEqual(ons, [["on", 1, 60, 3940]]);
+});
+
 test("a note heard live sounds only after its tick", () => {
   const [player, state] = start(plan([[1, 0, 100, 60, 90, 0, null, 3840]]));
   const ons = run(player, 3 * 3840 - 10, state).filter(([kind]) => kind === "on");

@@ -500,8 +500,14 @@ function occurrences(span, note, after, last) {
   return note.length > 6 ? ticks.filter((tick) => !isSilent(note, tick)) : ticks;
 }
 
-/** Whether a note is not attacked at a tick though its place comes round. */
+/**
+ * Whether a note is not attacked at a tick though its place comes round. Where it is silent from a tick that
+ * comes after the one through which it is, it sounds between the two.
+ */
 function isSilent([, , , , , , from, through], tick) {
+  if (typeof from === "number" && typeof through === "number" && from > through) {
+    return tick >= from || tick <= through;
+  }
   return from !== undefined && (from === null || tick >= from) && (through === null || tick <= through);
 }
 

@@ -213,15 +213,15 @@ public record Clip(
 
   /** This clip with one note changed, be it on or off, in any take. */
   public Clip mapNote(long noteId, UnaryOperator<Note> change) {
-    return mapTakes(
-        take ->
-            take.holds(noteId)
-                ? take.mapLayers(
-                    layer ->
-                        layer.holds(noteId)
-                            ? layer.map(note -> note.id() == noteId ? change.apply(note) : note)
-                            : layer)
-                : take);
+    for (int i = takes.size() - 1; i >= 0; i--) {
+      Optional<Layer> layer = takes.get(i).layerOf(noteId);
+      if (layer.isPresent()) {
+        int number = layer.get().number();
+        return mapTake(
+            takes.get(i).number(), t -> t.mapLayer(number, l -> l.mapNote(noteId, change)));
+      }
+    }
+    return this;
   }
 
   /** This clip without a note; a layer that is empty then goes too. */

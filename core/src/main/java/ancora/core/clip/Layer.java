@@ -113,13 +113,28 @@ public record Layer(
     return moves.isEmpty() ? this : withMoves(moves.stream().filter(keep).toList());
   }
 
-  public boolean holds(long noteId) {
-    for (Note note : notes) {
-      if (note.id() == noteId) {
-        return true;
-      }
+  /** This layer with one note changed; unchanged if it does not hold it. */
+  public Layer mapNote(long noteId, UnaryOperator<Note> change) {
+    int place = placeOf(noteId);
+    if (place < 0) {
+      return this;
     }
-    return false;
+    List<Note> next = new ArrayList<>(notes);
+    next.set(place, change.apply(notes.get(place)));
+    return withNotes(next);
+  }
+
+  public boolean holds(long noteId) {
+    return placeOf(noteId) >= 0;
+  }
+
+  /** The place of a note among the others, below 0 if it is not here; it is most likely new. */
+  private int placeOf(long noteId) {
+    int place = notes.size() - 1;
+    while (place >= 0 && notes.get(place).id() != noteId) {
+      place--;
+    }
+    return place;
   }
 
   /** Layers by rising number. */

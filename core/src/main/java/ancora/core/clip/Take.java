@@ -9,6 +9,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -132,15 +133,34 @@ public record Take(
 
   /** The layer with a number, on or off. */
   public Optional<Layer> layer(int layerNumber) {
-    return allLayers().filter(layer -> layer.number() == layerNumber).findFirst();
+    return with(layers, layerNumber).or(() -> with(off, layerNumber));
   }
 
   public boolean isOn(int layerNumber) {
-    return layers.stream().anyMatch(layer -> layer.number() == layerNumber);
+    return with(layers, layerNumber).isPresent();
   }
 
   public boolean holds(long noteId) {
-    return allLayers().anyMatch(layer -> layer.holds(noteId));
+    return layerOf(noteId).isPresent();
+  }
+
+  /** The layer that holds a note, on or off; it is most likely a new one. */
+  public Optional<Layer> layerOf(long noteId) {
+    return newest(layers, layer -> layer.holds(noteId))
+        .or(() -> newest(off, layer -> layer.holds(noteId)));
+  }
+
+  private static Optional<Layer> with(List<Layer> in, int layerNumber) {
+    return newest(in, layer -> layer.number() == layerNumber);
+  }
+
+  private static Optional<Layer> newest(List<Layer> in, Predicate<Layer> which) {
+    for (int i = in.size() - 1; i >= 0; i--) {
+      if (which.test(in.get(i))) {
+        return Optional.of(in.get(i));
+      }
+    }
+    return Optional.empty();
   }
 
   /** This take with a layer begun that has nothing in it yet; its number is {@link #nextLayer}. */
@@ -264,7 +284,12 @@ public record Take(
 
   private static List<Layer> mapped(List<Layer> in, int layerNumber, UnaryOperator<Layer> change) {
     List<Layer> next = new ArrayList<>(in);
-    next.replaceAll(layer -> layer.number() == layerNumber ? change.apply(layer) : layer);
-    return next;
+    for (int i = next.size() - 1; i >= 0; i--) {
+      if (next.get(i).number() == layerNumber) {
+        next.set(i, change.apply(next.get(i)));
+        return next;
+      }
+    }
+    return in;
   }
 }

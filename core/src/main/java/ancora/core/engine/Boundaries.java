@@ -37,10 +37,17 @@ final class Boundaries {
     while (next.map().isPresent()) {
       TempoMap map = next.map().get();
       Optional<Due> due = dues(next).stream().filter(d -> map.microsOf(d.tick()) <= now).min(ORDER);
-      if (due.isEmpty()) {
-        return passTo(next, map.lastTickBy(now));
+      long over = map.lastTickBy(now);
+      // what is repeated may bring about that something is due, such as the end of a punch
+      long line = Math.min(Repeats.nextLine(next), over);
+      if (due.isPresent() && due.get().tick() <= line) {
+        next = settled(due.get().effect().apply(passTo(next, due.get().tick() - 1)));
+      } else {
+        next = passTo(next, line);
+        if (line == over) {
+          return next;
+        }
       }
-      next = settled(due.get().effect().apply(passTo(next, due.get().tick() - 1)));
     }
     return next;
   }
@@ -147,7 +154,8 @@ final class Boundaries {
     Stage mended = Recordings.endAll(stage, part, tick);
     Clip clip = mended.clip(part, vamp.get().clip());
     boolean letRing = mended.show().part(part).leaving() == Leaving.LET_RING;
-    boolean sounded = vamp.get().from() < tick;
+    // where takes have ended there too, the one heard from then on sounds nothing
+    boolean sounded = mended.on(part).vamp().filter(v -> v.from() < tick).isPresent();
     return mended.mapOn(
         part,
         on ->

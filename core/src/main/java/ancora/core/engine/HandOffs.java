@@ -44,7 +44,9 @@ final class HandOffs {
     Course course = course(stage, armed, moment);
     Stage finished = stage;
     for (PartId part : Together.of(stage)) {
-      finished = finish(finished, part, course, moment);
+      // before it closes: what goes to the new part is nowhere else
+      List<Long> going = goingOver(finished, part, course.start());
+      finished = finish(NoteTaking.without(finished, part, going), part, course, moment);
     }
     Stage next = finished;
     List<Hands.HandOver> overs = new ArrayList<>();
@@ -84,32 +86,41 @@ final class HandOffs {
   }
 
   /** What was played since the start, and early for it, is the new part's alone. */
-  private static Stage handedOver(Stage stage, Hands.HandOver over) {
+  private static List<Long> goingOver(Stage stage, PartId from, long start) {
     TempoMap map = stage.map().orElseThrow();
-    long from = over.at() - early(stage, over.from(), over.at());
+    long since = start - early(stage, from, start);
+    return stage
+        .on(from)
+        .hindsight()
+        .notes()
+        .filter(played -> map.tickAt(played.onMicros()) >= since)
+        .map(Played::noteId)
+        .toList();
+  }
+
+  private static Stage handedOver(Stage stage, Hands.HandOver over) {
+    List<Long> going = goingOver(stage, over.from(), over.at());
+    if (going.isEmpty()) {
+      return stage;
+    }
     Hindsight stays = Hindsight.EMPTY;
     Hindsight goes = stage.on(over.to()).hindsight();
-    List<Long> ids = new ArrayList<>();
     for (Played played : stage.on(over.from()).hindsight().notes().toList()) {
-      if (map.tickAt(played.onMicros()) >= from) {
+      if (going.contains(played.noteId())) {
         goes = goes.with(played.withRecorded(false));
-        ids.add(played.noteId());
       } else {
         stays = stays.with(played);
       }
     }
-    if (ids.isEmpty()) {
-      return stage;
-    }
     Hindsight kept = stays;
     Hindsight handed = goes;
-    return NoteTaking.without(stage, over.from(), ids)
+    return stage
         .mapOn(over.from(), on -> on.withHindsight(kept))
         .mapOn(over.to(), on -> on.withHindsight(handed))
         .withHands(
             stage
                 .hands()
-                .mapKeys(key -> ids.contains(key.noteId()), key -> key.withPart(over.to())));
+                .mapKeys(key -> going.contains(key.noteId()), key -> key.withPart(over.to())));
   }
 
   private static long early(Stage stage, PartId part, long start) {

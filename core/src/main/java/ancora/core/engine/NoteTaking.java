@@ -17,6 +17,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /** Notes taken into the recording that goes on, and found again wherever they are. */
 final class NoteTaking {
@@ -174,7 +175,9 @@ final class NoteTaking {
               .toList();
       return stage.mapOn(part, p -> p.withFirst(first.withNotes(notes)));
     }
-    return stage.show().part(part).shelf().stream()
+    Optional<Clip> recordedOnto =
+        on.recording().flatMap(recording -> stage.show().part(part).clip(recording.clip()));
+    return Stream.concat(recordedOnto.stream(), stage.show().part(part).shelf().stream())
         .filter(clip -> clip.holds(noteId))
         .findFirst()
         .map(clip -> stage.withClip(part, clip.mapNote(noteId, change)))
@@ -198,6 +201,24 @@ final class NoteTaking {
                                     first.notes().stream()
                                         .filter(note -> !noteIds.contains(note.id()))
                                         .toList()))));
-    return Recordings.without(next, part, noteIds);
+    return withoutFirst(Recordings.without(next, part, noteIds), part, noteIds);
+  }
+
+  /** A first recording that has just closed has notes too. */
+  private static Stage withoutFirst(Stage stage, PartId part, Collection<Long> noteIds) {
+    Optional<Clip> closed =
+        stage
+            .on(part)
+            .recording()
+            .filter(recording -> recording.closed().isPresent())
+            .flatMap(recording -> stage.show().part(part).clip(recording.clip()));
+    if (closed.isEmpty()) {
+      return stage;
+    }
+    Clip clip = closed.get();
+    for (long id : noteIds) {
+      clip = clip.holds(id) ? clip.withoutNote(id) : clip;
+    }
+    return clip == closed.get() ? stage : stage.withClip(part, clip);
   }
 }

@@ -261,17 +261,20 @@ final class Playing {
    * recorded then, and the note lasts until the foot lifts.
    */
   private static Optional<InputKey> footThatSustains(Stage stage, HeldKey key) {
-    boolean inOwnLine =
-        !key.key().isPedal()
-            && stage
-                .on(key.part())
-                .recording()
-                .filter(recording -> addsToPedalLine(stage, key, recording))
-                .isPresent();
+    if (key.key().isPedal()) {
+      return Optional.empty();
+    }
     return stage.heldKeys().stream()
-        .filter(held -> inOwnLine && held.key().isPedal() && held.part().equals(key.part()))
-        .map(HeldKey::key)
-        .findFirst();
+        .filter(held -> held.key().isPedal() && held.part().equals(key.part()))
+        .findFirst()
+        .filter(
+            foot ->
+                stage
+                    .on(key.part())
+                    .recording()
+                    .filter(recording -> addsToPedalLine(stage, key, recording))
+                    .isPresent())
+        .map(HeldKey::key);
   }
 
   private static boolean addsToPedalLine(Stage stage, HeldKey key, LoopRecording recording) {

@@ -10,6 +10,7 @@ import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Hindsight;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
 import ancora.core.record.Lap.Kind;
@@ -256,15 +257,17 @@ final class Recordings {
     if (recording.closed().isPresent() && begin < recording.closed().getAsLong()) {
       return stage;
     }
-    for (Lap other : recording.laps()) {
+    if (lap.begin() != begin) {
+      return stage;
+    }
+    for (Lap other : recording.lapsNear(begin, stage.show().meter().barTicks())) {
       for (Brought one : other.brought()) {
         boolean over =
             one.kind() == Kind.NOTE
                 && other.begin() < begin
                 && one.meant() >= begin
                 && one.meant() < begin + loop
-                && other.layer() != 0
-                && lap.begin() == begin;
+                && other.layer() != 0;
         if (over) {
           next = moved(next, part, one, other.begin(), lap.begin());
         }
@@ -572,15 +575,14 @@ final class Recordings {
 
   /** The laps that are under way on a part: those with a layer that is no step yet. */
   static List<Lap> underWay(Stage stage, PartId part) {
-    return stage.on(part).open().stream()
-        .flatMap(recording -> recording.laps().stream())
-        .filter(lap -> lap.hasLayer() && !lap.ended())
-        .toList();
+    Optional<LoopRecording> open = stage.on(part).open();
+    return open.isPresent() ? open.get().underWay() : List.of();
   }
 
-  /** The tick at which the first lap ends that is under way. */
+  /** The first lap that is under way. */
   static Optional<Lap> nextToEnd(Stage stage, PartId part) {
-    return underWay(stage, part).stream().findFirst();
+    List<Lap> laps = underWay(stage, part);
+    return laps.isEmpty() ? Optional.empty() : Optional.of(laps.get(0));
   }
 
   static long endOf(Stage stage, PartId part, Lap lap) {
@@ -599,8 +601,10 @@ final class Recordings {
     if (!lap.hasLayer() || recording.way() == Way.TAKES) {
       return next;
     }
+    long old = begin - next.map().orElseThrow().ticksBefore(begin, Hindsight.SPAN);
     return Steps.notedLayers(
-        next, List.of(change(part, recording, lap)), words(next, part, recording, lap));
+            next, List.of(change(part, recording, lap)), words(next, part, recording, lap))
+        .mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withoutLapsBefore(old))));
   }
 
   static Change change(PartId part, LoopRecording recording, Lap lap) {
@@ -696,9 +700,8 @@ final class Recordings {
   }
 
   static Lap lap(LoopRecording recording, long begin) {
-    return recording.laps().stream()
-        .filter(l -> l.begin() == begin)
-        .findFirst()
+    return recording
+        .lapOf(begin)
         .orElseThrow(() -> new IllegalStateException("no lap at " + begin));
   }
 

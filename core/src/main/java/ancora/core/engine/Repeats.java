@@ -74,6 +74,15 @@ final class Repeats {
     return next;
   }
 
+  /** The tick at which the next repeat is due; {@link Long#MAX_VALUE} for none. */
+  static long nextLine(Stage stage) {
+    long next = Long.MAX_VALUE;
+    for (HeldKey key : stage.hands().repeat().isPresent() ? stage.heldKeys() : List.<HeldKey>of()) {
+      next = Math.min(next, key.nextLine().orElse(Long.MAX_VALUE));
+    }
+    return next;
+  }
+
   /** The key whose repeat is due first, of those due by a tick. */
   private static Optional<HeldKey> first(Stage stage, long tick) {
     return stage.heldKeys().stream()

@@ -37,6 +37,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
    * @param since the first tick at which old notes are silent
    * @param end the first tick at which they sound again, as far as is known
    * @param old notes of layers with a lower number are old
+   * @param ages the first tick at which all that is there now is old
    * @param range of a punch: its places
    * @param phase a tick at which the window's start falls
    * @param window the window
@@ -48,6 +49,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
       long since,
       long end,
       int old,
+      long ages,
       Optional<LoopRecording.Range> range,
       long phase,
       LoopWindow window) {
@@ -56,9 +58,11 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
       if (open && way == Way.TAKES) {
         return whileItGoesOn();
       }
-      boolean taken = takesOut && layer < old && takesAt(note.meant());
-      if (!taken) {
+      if (!takesOut || !takesAt(note.meant())) {
         return Silence.NONE;
+      }
+      if (layer >= old) {
+        return ages == Ticks.OPEN ? Silence.NONE : Silence.from(ages);
       }
       Silence whole = open || end == Ticks.OPEN ? whileItGoesOn() : Silence.NONE;
       return end == Ticks.OPEN ? whole : whole.orLater(early(note));
@@ -145,6 +149,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
             recording.since(),
             end,
             old(recording),
+            ages(stage, part, recording),
             recording.range(),
             vamp.phase(),
             clip.window()));
@@ -188,6 +193,17 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
     }
     long heard = stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
     return Math.min(heard, Recordings.ownEnd(stage, part).orElse(Ticks.OPEN));
+  }
+
+  /** In a punch that goes on an attempt is old once its pass is over. */
+  private static long ages(Stage stage, PartId part, LoopRecording recording) {
+    boolean goesOn = recording.isOpen(Way.PUNCH) && stage.show().recording().punchGoesOn();
+    return goesOn
+        ? recording.underWay().stream()
+            .mapToLong(lap -> Recordings.endOf(stage, part, lap))
+            .max()
+            .orElse(Ticks.OPEN)
+        : Ticks.OPEN;
   }
 
   /** A punch that goes on takes out the attempts before as it does the old. */

@@ -50,8 +50,9 @@ public record Stage(
     Optional<FirstPress> firstPress) {
 
   public Stage {
-    partStages = Collections.unmodifiableMap(new TreeMap<>(partStages));
-    alongside = Collections.unmodifiableSet(new TreeSet<>(alongside));
+    partStages = PartStages.of(partStages);
+    alongside =
+        alongside.isEmpty() ? Set.of() : Collections.unmodifiableSet(new TreeSet<>(alongside));
   }
 
   /** A show at standstill; of each part its first clip stands ready, and a sole part is armed. */
@@ -310,9 +311,7 @@ public record Stage(
   }
 
   public Stage mapOn(PartId part, UnaryOperator<PartStage> change) {
-    Map<PartId, PartStage> next = new TreeMap<>(partStages);
-    next.put(part, change.apply(on(part)));
-    return withPartStages(next);
+    return withPartStages(PartStages.of(partStages).with(part, change.apply(on(part))));
   }
 
   /** This stage with something done for each part in turn. */

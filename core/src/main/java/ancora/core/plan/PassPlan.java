@@ -1,21 +1,14 @@
 package ancora.core.plan;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.Move;
-import ancora.core.note.Note;
-import ancora.core.plan.OnePitch.Sounding;
 import java.util.ArrayList;
 import java.util.BitSet;
-import java.util.Collection;
 import java.util.Comparator;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 
 /**
  * What one pass of a clip sounds like. A pass that differs little from one that was planned before
@@ -29,20 +22,22 @@ public final class PassPlan {
           .thenComparingInt(PlannedNote::pitch)
           .thenComparingLong(PlannedNote::id);
 
-  /** Pitches are 0 to this; the highest is the sustain pedal. */
-  private static final int HIGHEST = Note.PEDAL;
-
   private final Clip clip;
-  private final List<Layer> layers;
+  private final Material material;
   private final OnePitch rule;
   private final Silencing silencing;
   private final List<PlannedNote> notes;
   private final List<Move> moves;
 
   private PassPlan(
-      Clip clip, OnePitch rule, Silencing silencing, List<PlannedNote> notes, List<Move> moves) {
+      Clip clip,
+      Material material,
+      OnePitch rule,
+      Silencing silencing,
+      List<PlannedNote> notes,
+      List<Move> moves) {
     this.clip = clip;
-    this.layers = clip.layers();
+    this.material = material;
     this.rule = rule;
     this.silencing = silencing;
     this.notes = List.copyOf(notes);
@@ -58,10 +53,9 @@ public final class PassPlan {
    */
   public static PassPlan of(Clip clip, long beat, Silencing silencing) {
     OnePitch rule = new OnePitch(clip.window(), clip.manner().ring(), beat);
-    BitSet all = new BitSet();
-    all.set(0, HIGHEST + 1);
-    List<PlannedNote> notes = planned(clip.layers(), all, rule, silencing);
-    return new PassPlan(clip, rule, silencing, notes, moves(clip));
+    Material material = Material.of(clip.layers());
+    List<PlannedNote> notes = planned(material, material.pitches(), rule, silencing);
+    return new PassPlan(clip, material, rule, silencing, notes, moves(clip));
   }
 
   /** A pass as it is by now, of the same clip or another; the same as {@link #of} says. */
@@ -71,18 +65,22 @@ public final class PassPlan {
     if (!ruleNow.equals(rule) || otherwise.isEmpty() || !clip.id().equals(now.id())) {
       return of(now, beat, silencingNow);
     }
-    Differing differing = new Differing(layers, now.layers());
-    differing.ids(otherwise.get());
+    Material.Becoming becoming = material.next(now.layers());
+    BitSet pitches = becoming.pitches();
+    if (!otherwise.get().isEmpty()) {
+      pitches.or(becoming.now().pitchesOf(otherwise.get()));
+    }
     return new PassPlan(
         now,
+        becoming.now(),
         rule,
         silencingNow,
-        differing.pitches.isEmpty() ? notes : with(differing.pitches, now, silencingNow),
-        differing.moves ? moves(now) : moves);
+        pitches.isEmpty() ? notes : with(pitches, becoming.now(), silencingNow),
+        becoming.moves() ? moves(now) : moves);
   }
 
-  private List<PlannedNote> with(BitSet pitches, Clip now, Silencing silencingNow) {
-    List<PlannedNote> anew = planned(now.layers(), pitches, rule, silencingNow);
+  private List<PlannedNote> with(BitSet pitches, Material now, Silencing silencingNow) {
+    List<PlannedNote> anew = planned(now, pitches, rule, silencingNow);
     List<PlannedNote> all = new ArrayList<>(notes.size() + anew.size());
     int next = 0;
     for (PlannedNote note : notes) {
@@ -123,138 +121,22 @@ public final class PassPlan {
    */
   public static List<PlannedNote> pickup(Clip clip, long ticks) {
     LoopWindow before = new LoopWindow(clip.window().start() - ticks, ticks);
-    BitSet all = new BitSet();
-    all.set(0, HIGHEST + 1);
+    Material material = Material.of(clip.layers());
     List<PlannedNote> notes = new ArrayList<>();
-    sounding(clip.layers(), all, Silencing.NONE)
-        .values()
+    material.pitches().stream()
+        .mapToObj(pitch -> material.sounding(pitch, Silencing.NONE))
         .forEach(pitch -> notes.addAll(OnePitch.once(pitch, before)));
     notes.sort(ORDER);
     return List.copyOf(notes);
   }
 
   private static List<PlannedNote> planned(
-      List<Layer> layers, BitSet pitches, OnePitch rule, Silencing silencing) {
+      Material material, BitSet pitches, OnePitch rule, Silencing silencing) {
     List<PlannedNote> notes = new ArrayList<>();
-    sounding(layers, pitches, silencing).values().forEach(pitch -> notes.addAll(rule.pass(pitch)));
+    pitches.stream()
+        .mapToObj(pitch -> material.sounding(pitch, silencing))
+        .forEach(pitch -> notes.addAll(rule.pass(pitch)));
     notes.sort(ORDER);
     return notes;
-  }
-
-  /** What sounds of some pitches, pitch by pitch. */
-  private static Map<Integer, List<Sounding>> sounding(
-      List<Layer> layers, BitSet pitches, Silencing silencing) {
-    Map<Integer, List<Sounding>> sounding = new TreeMap<>();
-    Set<Long> out = new HashSet<>();
-    for (Layer layer : layers) {
-      out.addAll(layer.notesOut());
-    }
-    for (Layer layer : layers) {
-      for (Note note : layer.notes()) {
-        if (pitches.get(note.pitch()) && !(out.size() > 0 && out.contains(note.id()))) {
-          sounding
-              .computeIfAbsent(note.pitch(), pitch -> new ArrayList<>())
-              .add(new Sounding(note, silencing.of(layer.number(), note)));
-        }
-      }
-    }
-    return sounding;
-  }
-
-  /** Which pitches are not what they were, and whether any move is not. */
-  private static final class Differing {
-    private final List<Layer> before;
-    private final List<Layer> now;
-    private final BitSet pitches = new BitSet();
-    private final Set<Long> ids = new HashSet<>();
-    private boolean moves;
-
-    /** Layers, by rising number; those that are untouched are the same objects. */
-    Differing(List<Layer> before, List<Layer> now) {
-      this.before = before;
-      this.now = now;
-      if (before != now) {
-        compare();
-      }
-    }
-
-    private void compare() {
-      int i = 0;
-      int j = 0;
-      while (i < before.size() || j < now.size()) {
-        Layer old = i < before.size() ? before.get(i) : null;
-        Layer next = j < now.size() ? now.get(j) : null;
-        if (old == next) {
-          i++;
-          j++;
-        } else if (next == null || old != null && old.number() < next.number()) {
-          compare(old, Layer.empty(old.number()));
-          i++;
-        } else if (old == null || next.number() < old.number()) {
-          compare(Layer.empty(next.number()), next);
-          j++;
-        } else {
-          compare(old, next);
-          i++;
-          j++;
-        }
-      }
-    }
-
-    private void compare(Layer old, Layer next) {
-      moves |= !old.moves().equals(next.moves()) || !old.movesOut().equals(next.movesOut());
-      notes(old.notes(), next.notes());
-      if (!old.notesOut().equals(next.notesOut())) {
-        Set<Long> other = new HashSet<>(old.notesOut());
-        next.notesOut().stream().filter(id -> !other.remove(id)).forEach(ids::add);
-        ids.addAll(other);
-      }
-    }
-
-    /** Notes by rising id. */
-    private void notes(List<Note> old, List<Note> next) {
-      int i = 0;
-      int j = 0;
-      while (i < old.size() || j < next.size()) {
-        Note one = i < old.size() ? old.get(i) : null;
-        Note other = j < next.size() ? next.get(j) : null;
-        if (one == other) {
-          i++;
-          j++;
-        } else if (other == null || one != null && one.id() < other.id()) {
-          pitches.set(one.pitch());
-          i++;
-        } else if (one == null || other.id() < one.id()) {
-          pitches.set(other.pitch());
-          j++;
-        } else {
-          if (!one.equals(other)) {
-            pitches.set(one.pitch());
-            pitches.set(other.pitch());
-          }
-          i++;
-          j++;
-        }
-      }
-    }
-
-    /** The pitches of notes of which something else than the note itself has changed. */
-    void ids(Collection<Long> more) {
-      ids.addAll(more);
-      if (!ids.isEmpty()) {
-        pitchesOf(before);
-        pitchesOf(now);
-      }
-    }
-
-    private void pitchesOf(List<Layer> layers) {
-      for (Layer layer : layers) {
-        for (Note note : layer.notes()) {
-          if (ids.contains(note.id())) {
-            pitches.set(note.pitch());
-          }
-        }
-      }
-    }
   }
 }

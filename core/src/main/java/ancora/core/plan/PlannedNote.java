@@ -19,7 +19,7 @@ public record PlannedNote(
 
   /** Whether it may be attacked at a tick of the transport. */
   public boolean soundsAt(long tick) {
-    return tick < silence.from() || tick > silence.through();
+    return !silence.isAt(tick);
   }
 
   /** This note, no longer than some ticks. */

@@ -188,7 +188,8 @@ public record FirstRecording(
     List<Note> kept = new ArrayList<>();
     List<Long> left = new ArrayList<>();
     Map<Long, Long> heard = new TreeMap<>();
-    for (Note note : notes) {
+    for (Note played : notes) {
+      Note note = earlyOrNot(played, grid, meter, map);
       heard.put(note.id(), origin(meter) + note.meant());
       if (note.isPedal() && note.meant() < window.end()) {
         kept.add(note);
@@ -230,6 +231,19 @@ public record FirstRecording(
                 new Layer(1, byId(kept), movesIn(window), List.of(), List.of()))),
         left,
         heard);
+  }
+
+  /**
+   * Without a grid it takes the tempo up to the start to say how early a note was: it may have
+   * changed since.
+   */
+  private Note earlyOrNot(Note note, InputGrid grid, Meter meter, TempoMap map) {
+    long early = windowStart(meter) - note.played();
+    if (grid.grid() != Grid.OFF || note.isPedal() || early <= 0) {
+      return note;
+    }
+    boolean forStart = early <= EarlyNotes.toleranceAtStart(grid, start, meter, map);
+    return note.meantAt(forStart ? windowStart(meter) : note.played());
   }
 
   private static List<Note> byId(List<Note> notes) {

@@ -153,14 +153,51 @@ public record LoopRecording(
   }
 
   public boolean hasLapAt(long begin) {
-    return laps.stream().anyMatch(lap -> lap.begin() == begin);
+    return lapOf(begin).isPresent();
+  }
+
+  /** The lap that begins at a tick. */
+  public Optional<Lap> lapOf(long begin) {
+    for (int i = laps.size() - 1; i >= 0 && laps.get(i).begin() >= begin; i--) {
+      if (laps.get(i).begin() == begin) {
+        return Optional.of(laps.get(i));
+      }
+    }
+    return Optional.empty();
+  }
+
+  /** The laps that are under way: those with a layer that is no step yet. */
+  public List<Lap> underWay() {
+    List<Lap> found = new ArrayList<>();
+    for (Lap lap : laps) {
+      if (lap.hasLayer() && !lap.ended()) {
+        found.add(lap);
+      }
+    }
+    return found;
+  }
+
+  /** The laps in which something may have been played in some ticks before another, or since. */
+  public List<Lap> lapsNear(long tick, long ticks) {
+    int first = laps.size();
+    while (first > 0 && (first == laps.size() || laps.get(first).begin() > tick - ticks)) {
+      first--;
+    }
+    return laps.subList(first, laps.size());
+  }
+
+  /** This recording without laps that were over before a tick: nothing comes to them any more. */
+  public LoopRecording withoutLapsBefore(long tick) {
+    int gone = 0;
+    while (gone + 1 < laps.size() && laps.get(gone).ended() && laps.get(gone + 1).begin() <= tick) {
+      gone++;
+    }
+    return gone == 0 ? this : withLaps(laps.subList(gone, laps.size()));
   }
 
   /** What comes at a tick or later makes another layer. */
   public LoopRecording cut(long tick) {
-    return laps.stream().anyMatch(lap -> lap.begin() == tick && !lap.hasLayer())
-        ? this
-        : with(Lap.at(tick));
+    return lapOf(tick).filter(lap -> !lap.hasLayer()).isPresent() ? this : with(Lap.at(tick));
   }
 
   public LoopRecording withLaps(List<Lap> newLaps) {
@@ -239,10 +276,8 @@ public record LoopRecording(
   /** The first tick after a lap, as far as is known. */
   public long lapEnd(Lap lap, long phase, long loop) {
     long end = passEnd(lap.begin(), phase, loop);
-    for (Lap other : laps) {
-      if (other.begin() > lap.begin()) {
-        end = Math.min(end, other.begin());
-      }
+    for (int i = laps.size() - 1; i >= 0 && laps.get(i).begin() > lap.begin(); i--) {
+      end = Math.min(end, laps.get(i).begin());
     }
     return end;
   }

@@ -609,6 +609,19 @@ class CombinationsTest {
   }
 
   @Test
+  void whatIsEarlyForAHandOffIsTheNewPartsAloneThoughTheLoopHasClosed() {
+    Concert concert = Concert.of(show -> show).start().press(10);
+    concert.play(60, 480, 540).play(62, BAR - 60, BAR - 20).press(BAR + 20);
+    concert.at(BAR + 40, new Command.HandOff());
+    concert.until(2 * BAR);
+    assertThat(sounding(concert.newest())).containsExactly("60@480");
+    PartId next = concert.stage().armedPart();
+    assertThat(concert.stage().on(next).first().orElseThrow().notes())
+        .extracting(Note::pitch)
+        .containsExactly(62);
+  }
+
+  @Test
   void takesInARowAreOneLongerClipWithNotesOfItsOwn() {
     Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 2000, 60))))));
     Concert concert = Concert.with(two).start().at(100, new Command.LayTakesInRow(KEYS, A));

@@ -8,6 +8,7 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
 import ancora.core.time.Ticks;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -136,6 +137,16 @@ class RecordingBeginsTest {
     assertThat(first.meant()).isEqualTo(meant);
     assertThat(first.played()).isEqualTo(-early);
     assertThat(first.length()).isEqualTo(300 + early);
+  }
+
+  /** A note 100 ms before the line at 120 is 76 ms before it once the tempo is 194. */
+  @Test
+  void howEarlyANoteWasIsSaidByTheTempoUpToTheStart() {
+    Performer performer = Performer.ready().grid(InputGrid.OFF).start().press(3000);
+    performer.hit(36, 3840 - 192);
+    performer.doNow(new Command.SetTempo(Tempo.of(194)), performer.micros(3840 - 144));
+    performer.hit(38, 5000).press(7680).until(7700);
+    assertThat(performer.meant()).containsExactly(0L, 1160L);
   }
 
   @Test
