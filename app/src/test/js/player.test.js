@@ -135,7 +135,10 @@ test("a note may sound between two silences only", () => {
   const state = { micros: 0 };
   player.setPlan(plan([[1, 100, 60, 60, 90, 0, 8000, 3900]]), 0);
   const ons = run(player, 16_000, state).filter(([kind]) => kind === "on");
-  assert.deepEqual(ons, [["on", 1, 60, 3940]]);
+  assert.deepEqual(
+    ons.map(([, , , tick]) => tick),
+    [3940, 7780],
+  );
 });
 
 test("a note heard live sounds only after its tick", () => {
