@@ -37,26 +37,30 @@ final class PartStages extends AbstractMap<PartId, PartStage> {
 
   /** These, but for one part. */
   PartStages with(PartId part, PartStage on) {
-    List<Entry<PartId, PartStage>> next = new ArrayList<>(entries.size() + 1);
-    int place = 0;
-    for (Entry<PartId, PartStage> entry : entries) {
-      if (!entry.getKey().equals(part)) {
-        next.add(entry);
-        place += entry.getKey().value() < part.value() ? 1 : 0;
-      }
+    List<Entry<PartId, PartStage>> next = new ArrayList<>(entries);
+    int place = placeOf(part);
+    if (place < 0) {
+      next.add(Map.entry(part, on));
+      next.sort(BY_PART);
+    } else {
+      next.set(place, Map.entry(part, on));
     }
-    next.add(place, Map.entry(part, on));
     return new PartStages(next);
   }
 
   @Override
   public PartStage get(Object part) {
-    for (Entry<PartId, PartStage> entry : entries) {
-      if (entry.getKey().equals(part)) {
-        return entry.getValue();
+    int place = part instanceof PartId id ? placeOf(id) : -1;
+    return place < 0 ? null : entries.get(place).getValue();
+  }
+
+  private int placeOf(PartId part) {
+    for (int i = 0; i < entries.size(); i++) {
+      if (entries.get(i).getKey().value() == part.value()) {
+        return i;
       }
     }
-    return null;
+    return -1;
   }
 
   @Override

@@ -41,8 +41,26 @@ final class Material {
    */
   private record Added(int layer, Note note) {}
 
-  /** What has become of material. */
-  record Becoming(Material now, BitSet pitches, boolean moves) {}
+  /**
+   * What has become of material.
+   *
+   * @param now what it is
+   * @param pitches the pitches that are not what they were
+   * @param moves whether any move is not what it was
+   * @param notes the ids of the notes that are not
+   */
+  record Becoming(Material now, BitSet pitches, boolean moves, Set<Long> notes) {
+
+    /** The pitches that are not what they were, if some notes are not, for another reason. */
+    BitSet pitchesWith(Set<Long> more) {
+      if (notes.containsAll(more)) {
+        return pitches;
+      }
+      BitSet all = now.pitchesOf(more);
+      all.or(pitches);
+      return all;
+    }
+  }
 
   static final Material NONE = new Material(List.of(), nothing(), Set.of());
 
@@ -59,15 +77,11 @@ final class Material {
     return NONE.next(layers).now;
   }
 
-  /**
-   * The material of other layers.
-   *
-   * @return it, with the pitches that are not what they were, and whether any move is not
-   */
+  /** The material of other layers. */
   Becoming next(List<Layer> now) {
     Difference difference = new Difference(layers, now);
     if (difference.isNone()) {
-      return new Becoming(new Material(now, byPitch, out), new BitSet(), false);
+      return new Becoming(new Material(now, byPitch, out), new BitSet(), false, Set.of());
     }
     Set<Long> outNow = out;
     if (!difference.out.isEmpty()) {
@@ -82,7 +96,7 @@ final class Material {
       pitches.or(pitchesOf(difference.out));
       pitches.or(next.pitchesOf(difference.out));
     }
-    return new Becoming(next, pitches, difference.moves);
+    return new Becoming(next, pitches, difference.moves, difference.notes());
   }
 
   /** The pitches of some notes. */
@@ -178,6 +192,13 @@ final class Material {
         i += comes ? 0 : 1;
         j += gone ? 0 : 1;
       }
+    }
+
+    Set<Long> notes() {
+      Set<Long> notes = new HashSet<>();
+      less.forEach(added -> notes.add(added.note().id()));
+      more.forEach(added -> notes.add(added.note().id()));
+      return notes;
     }
 
     BitSet pitches() {

@@ -4,9 +4,11 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.Move;
 import java.util.ArrayList;
-import java.util.BitSet;
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
@@ -26,6 +28,7 @@ public final class PassPlan {
   private final Material material;
   private final OnePitch rule;
   private final Silencing silencing;
+  private final Map<Integer, List<PlannedNote>> byPitch;
   private final List<PlannedNote> notes;
   private final List<Move> moves;
 
@@ -34,13 +37,15 @@ public final class PassPlan {
       Material material,
       OnePitch rule,
       Silencing silencing,
+      Map<Integer, List<PlannedNote>> byPitch,
       List<PlannedNote> notes,
       List<Move> moves) {
     this.clip = clip;
     this.material = material;
     this.rule = rule;
     this.silencing = silencing;
-    this.notes = List.copyOf(notes);
+    this.byPitch = byPitch;
+    this.notes = Collections.unmodifiableList(notes);
     this.moves = List.copyOf(moves);
   }
 
@@ -54,8 +59,13 @@ public final class PassPlan {
   public static PassPlan of(Clip clip, long beat, Silencing silencing) {
     OnePitch rule = new OnePitch(clip.window(), clip.manner().ring(), beat);
     Material material = Material.of(clip.layers());
-    List<PlannedNote> notes = planned(material, material.pitches(), rule, silencing);
-    return new PassPlan(clip, material, rule, silencing, notes, moves(clip));
+    Map<Integer, List<PlannedNote>> byPitch = new HashMap<>();
+    List<PlannedNote> notes = new ArrayList<>();
+    material.pitches().stream()
+        .forEach(pitch -> byPitch.put(pitch, rule.pass(material.sounding(pitch, silencing))));
+    byPitch.values().forEach(notes::addAll);
+    notes.sort(ORDER);
+    return new PassPlan(clip, material, rule, silencing, byPitch, notes, moves(clip));
   }
 
   /** A pass as it is by now, of the same clip or another; the same as {@link #of} says. */
@@ -66,33 +76,38 @@ public final class PassPlan {
       return of(now, beat, silencingNow);
     }
     Material.Becoming becoming = material.next(now.layers());
-    BitSet pitches = becoming.pitches();
-    if (!otherwise.get().isEmpty()) {
-      pitches.or(becoming.now().pitchesOf(otherwise.get()));
-    }
+    Map<Integer, List<PlannedNote>> byPitchNow = new HashMap<>(byPitch);
+    List<PlannedNote> notesNow = new ArrayList<>(notes.size() + 1);
+    notesNow.addAll(notes);
+    becoming.pitchesWith(otherwise.get()).stream()
+        .forEach(
+            pitch -> {
+              List<PlannedNote> anew = rule.pass(becoming.now().sounding(pitch, silencingNow));
+              exchange(notesNow, byPitch.getOrDefault(pitch, List.of()), anew);
+              byPitchNow.put(pitch, anew);
+            });
     return new PassPlan(
         now,
         becoming.now(),
         rule,
         silencingNow,
-        pitches.isEmpty() ? notes : with(pitches, becoming.now(), silencingNow),
+        byPitchNow,
+        notesNow,
         becoming.moves() ? moves(now) : moves);
   }
 
-  private List<PlannedNote> with(BitSet pitches, Material now, Silencing silencingNow) {
-    List<PlannedNote> anew = planned(now, pitches, rule, silencingNow);
-    List<PlannedNote> all = new ArrayList<>(notes.size() + anew.size());
-    int next = 0;
-    for (PlannedNote note : notes) {
-      if (!pitches.get(note.pitch())) {
-        while (next < anew.size() && ORDER.compare(anew.get(next), note) < 0) {
-          all.add(anew.get(next++));
-        }
-        all.add(note);
+  private static void exchange(
+      List<PlannedNote> among, List<PlannedNote> old, List<PlannedNote> anew) {
+    for (PlannedNote note : old) {
+      if (!anew.contains(note)) {
+        among.remove(Collections.binarySearch(among, note, ORDER));
       }
     }
-    all.addAll(anew.subList(next, anew.size()));
-    return all;
+    for (PlannedNote note : anew) {
+      if (!old.contains(note)) {
+        among.add(-Collections.binarySearch(among, note, ORDER) - 1, note);
+      }
+    }
   }
 
   /** The notes, by rising place. */
@@ -128,15 +143,5 @@ public final class PassPlan {
         .forEach(pitch -> notes.addAll(OnePitch.once(pitch, before)));
     notes.sort(ORDER);
     return List.copyOf(notes);
-  }
-
-  private static List<PlannedNote> planned(
-      Material material, BitSet pitches, OnePitch rule, Silencing silencing) {
-    List<PlannedNote> notes = new ArrayList<>();
-    pitches.stream()
-        .mapToObj(pitch -> material.sounding(pitch, silencing))
-        .forEach(pitch -> notes.addAll(rule.pass(pitch)));
-    notes.sort(ORDER);
-    return notes;
   }
 }

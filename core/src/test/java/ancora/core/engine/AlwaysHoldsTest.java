@@ -132,6 +132,8 @@ class AlwaysHoldsTest {
         clip.layers().forEach(l -> l.notes().forEach(n -> assertThat(ids.add(n.id())).isTrue()));
       }
     }
+    // what is planned anew only where it has changed is what would be planned from nothing
+    assertThat(engine.plan()).isEqualTo(Engine.of(stage).plan());
     for (var part : engine.plan().parts()) {
       for (Span span : part.spans().stream().filter(s -> !s.id().endsWith("/pickup")).toList()) {
         long place = Long.MIN_VALUE;
