@@ -372,7 +372,12 @@ final class Model {
             && (on.way == Way.REPLACE && layerOf(on.take, note) < on.old
                 || on.way == Way.PUNCH && note.place >= on.rangeFrom && note.place < on.rangeTo);
     // a downbeat played a hair early goes with the bar that was replaced
-    if (replaced && now >= on.until && now - note.lead < on.until && now - note.lead >= on.since) {
+    boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
+    if (replaced
+        && !stutters
+        && now >= on.until
+        && now - note.lead < on.until
+        && now - note.lead >= on.since) {
       return true;
     }
     return part.erase != null
@@ -852,7 +857,7 @@ final class Model {
       part.heard.put(pitch, tick);
     }
     if (on.isOpen() && on.way == Way.PUNCH) {
-      for (long t = lap.begin; t < now; t += STEP) {
+      for (long t = lap.begin + Math.floorMod(-lap.begin, STEP); t < now; t += STEP) {
         takeOut(part, on, t);
       }
     }
