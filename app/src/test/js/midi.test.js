@@ -43,16 +43,27 @@ test("system exclusive and system common are passed over, and end the running st
   assert.deepEqual(messages([0xf0, 1, 0x91, 60, 5]), [[0x91, 60, 5]]);
 });
 
+const OPEN = {
+  devices: [],
+  channels: [],
+  lowest: 0,
+  highest: 127,
+  transpose: 0,
+  velocity: null,
+  offset: 0,
+  monitoring: "ARMED",
+};
+
 function hub(input = {}) {
   const told = [];
   const sounded = [];
   const part = {
     id: 1,
-    input: { channel: null, transpose: 0, velocity: null, offset: 0, monitoring: "ARMED", ...input },
+    input: { ...OPEN, ...input },
   };
   const other = {
     id: 2,
-    input: { channel: null, transpose: 0, velocity: null, offset: 0, monitoring: "ALWAYS" },
+    input: { ...OPEN, monitoring: "ALWAYS" },
   };
   const state = {
     armedPart: part,
@@ -93,9 +104,20 @@ test("a key sounds on the armed part as that takes it, and on one that is always
 });
 
 test("another channel than the part listens to is told, but does not sound on it", () => {
-  const { hub: input, sounded } = hub({ channel: 3 });
+  const { hub: input, sounded } = hub({ channels: [3] });
   input.receive("keys", [0x90, 60, 20], 1);
   assert.deepEqual(sounded, [["down", 2, 60, 20]]);
+});
+
+test("a part takes what comes from its devices, of keys those in its range", () => {
+  const { hub: input, sounded } = hub({ devices: ["pads"], lowest: 36, highest: 51, transpose: 12 });
+  input.receive("keys", [0x90, 40, 20], 1);
+  input.receive("pads", [0x90, 52, 20], 2);
+  input.receive("pads", [0x90, 51, 20], 3);
+  assert.deepEqual(
+    sounded.filter(([, id]) => id === 1),
+    [["down", 1, 63, 20]],
+  );
 });
 
 test("what chooses is not heard while erase is held", () => {

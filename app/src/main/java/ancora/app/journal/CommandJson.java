@@ -51,11 +51,7 @@ public final class CommandJson {
 
   /** What has come later is as usual where it is lacking, so that older journals can be read. */
   private static final ObjectNode CAME_LATER =
-      JsonNodeFactory.instance
-          .objectNode()
-          .put("sure", false)
-          .put("takesAfter", false)
-          .put("punchGoesOn", false);
+      JsonNodeFactory.instance.objectNode().put("sure", false);
 
   private static final Map<String, Form> FORMS =
       kinds(Command.class).map(Form::of).collect(Collectors.toMap(Form::name, Function.identity()));

@@ -8,6 +8,8 @@ import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
+import ancora.core.show.RecordingSettings;
 import ancora.core.show.SectionId;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
@@ -46,22 +48,34 @@ public final class CoreJson {
   private static final String BEND = "bend";
   private static final String PRESSURE = "pressure";
 
+  /** Values as they are today. */
+  private static final ObjectMapper TODAYS = mapper(values());
+
+  /** Values of today and before. */
   private static final ObjectMapper JSON =
-      JsonMapper.builder()
-          .visibility(PropertyAccessor.ALL, Visibility.NONE)
-          .visibility(PropertyAccessor.FIELD, Visibility.ANY)
-          .visibility(PropertyAccessor.CREATOR, Visibility.ANY)
-          .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
-          .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
-          .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-          .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
-          .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
-          .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
-          .addMixIn(Reshaping.class, AnyReshaping.class)
-          .addMixIn(Change.class, AnyChange.class)
-          .addModule(new Jdk8Module())
-          .addModule(values())
-          .build();
+      mapper(
+          values()
+              .addDeserializer(
+                  RecordingSettings.class, completed(CameLater.RECORDING, RecordingSettings.class))
+              .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class)));
+
+  private static ObjectMapper mapper(SimpleModule module) {
+    return JsonMapper.builder()
+        .visibility(PropertyAccessor.ALL, Visibility.NONE)
+        .visibility(PropertyAccessor.FIELD, Visibility.ANY)
+        .visibility(PropertyAccessor.CREATOR, Visibility.ANY)
+        .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
+        .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
+        .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+        .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+        .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
+        .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+        .addMixIn(Reshaping.class, AnyReshaping.class)
+        .addMixIn(Change.class, AnyChange.class)
+        .addModule(new Jdk8Module())
+        .addModule(module)
+        .build();
+  }
 
   /** A reshaping says which it is. */
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")
@@ -153,6 +167,10 @@ public final class CoreJson {
         .addDeserializer(Controller.class, reading(in -> controller(in.getText())))
         .addSerializer(Note.class, writing(CoreJson::writeNote))
         .addDeserializer(Note.class, reading(CoreJson::readNote));
+  }
+
+  private static <T> JsonDeserializer<T> completed(CameLater later, Class<T> type) {
+    return reading(in -> TODAYS.treeToValue(later.completed(in.readValueAsTree()), type));
   }
 
   private static String name(Controller controller) {

@@ -31,7 +31,6 @@ public final class FirstRules {
 
   /** A show, with all that is in it. */
   public static ObjectNode show(ObjectNode show) {
-    settings(show);
     show.path("parts").forEach(part -> part((ObjectNode) part));
     return show;
   }
@@ -40,14 +39,6 @@ public final class FirstRules {
   public static ObjectNode part(ObjectNode part) {
     part.path("shelf").forEach(clip -> clip((ObjectNode) clip));
     return part;
-  }
-
-  /** What a show is set to: its object {@code recording} may lack what has come since. */
-  public static ObjectNode settings(ObjectNode node) {
-    if (node.get("recording") instanceof ObjectNode recording && !recording.has("takesAfter")) {
-      recording.put("takesAfter", false).put("punchGoesOn", false);
-    }
-    return node;
   }
 
   /** A clip; one that has today's shape stays as it is. */

@@ -411,7 +411,7 @@ final class StageHost {
             .map()
             .orElseThrow(() -> new Refusal("Start first: the measure is taken with the click."));
     PartId part = stage.armed().orElseThrow(() -> new Refusal("Arm the part that is tapped on."));
-    int offset = stage.show().part(part).input().offset();
+    double offset = stage.show().part(part).input().offset();
     long click = stage.show().click().ticks(stage.show().meter());
     List<Double> late =
         stage.on(part).hindsight().since(since).stream()

@@ -25,7 +25,6 @@ class V7__takes_alike extends BaseJavaMigration {
   public void migrate(Context context) throws SQLException {
     Connection connection = context.getConnection();
     rewrite(connection, "clips", "body", text -> write(FirstRules.clip(object(text))));
-    rewrite(connection, "shows", "settings", text -> write(FirstRules.settings(object(text))));
     rewrite(connection, "shows", "origin", text -> write(FirstRules.show(object(text))));
     rewrite(
         connection,

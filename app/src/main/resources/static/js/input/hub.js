@@ -94,12 +94,12 @@ export class InputHub extends EventTarget {
   }
 
   /** The parts on which hands are heard now: those that are armed, and those that always are. */
-  #hearing(channel) {
+  #hearing(device, channel) {
     const { armedPart, alongside, parts } = this.state;
     return [...parts.values()].filter(({ id, input }) => {
       const armed = id === armedPart?.id || alongside.includes(id);
       const heard = armed ? input.monitoring !== "NEVER" : input.monitoring === "ALWAYS";
-      return heard && listens(input, channel);
+      return heard && listens(input, device, channel);
     });
   }
 
@@ -109,7 +109,7 @@ export class InputHub extends EventTarget {
     const { armedPart, hands } = this.state;
     const preview = this.preview !== null;
     const erases = hands.erase !== undefined && hands.erase === armedPart?.id;
-    const sounds = preview ? [[PREVIEW, pitch, velocity]] : this.#soundsOf(channel, pitch, velocity, erases);
+    const sounds = preview ? [[PREVIEW, pitch, velocity]] : this.#soundsOf(device, channel, pitch, velocity, erases);
     const told = !preview && armedPart !== undefined;
     this.down.set(key, { device, channel, pitch, sounds, told });
     for (const [part, sounded, loud, offset = 0] of sounds) {
@@ -122,9 +122,9 @@ export class InputHub extends EventTarget {
   }
 
   /** What a key sounds as on each part: the part's own transposition and velocity. */
-  #soundsOf(channel, pitch, velocity, erases) {
-    return this.#hearing(channel)
-      .filter(({ id }) => !erases || id !== this.state.armedPart.id)
+  #soundsOf(device, channel, pitch, velocity, erases) {
+    return this.#hearing(device, channel)
+      .filter(({ id, input }) => takes(input, pitch) && (!erases || id !== this.state.armedPart.id))
       .map(({ id, input }) => [id, pitch + input.transpose, input.velocity ?? velocity, input.offset])
       .filter(([, sounded]) => sounded >= 0 && sounded <= 127);
   }
@@ -153,7 +153,7 @@ export class InputHub extends EventTarget {
     if (value < SUSTAIN) {
       this.#release(key, own);
     } else if (!this.down.has(key)) {
-      const sounds = this.#hearing(channel).map(({ id }) => [id, PEDAL]);
+      const sounds = this.#hearing(device, channel).map(({ id }) => [id, PEDAL]);
       this.down.set(key, { device, channel, pitch: PEDAL, sounds, told: true });
       sounds.forEach(([part]) => this.sound.down(part, PEDAL, 127));
       this.connection.do({ do: "sustain", device, channel, value }, own);
@@ -180,7 +180,7 @@ export class InputHub extends EventTarget {
       return;
     }
     this.moved.set(name, { at: performance.now(), timer: 0 });
-    this.#hearing(channel).forEach(({ id }) => this.sound.move(id, kind, number, value));
+    this.#hearing(device, channel).forEach(({ id }) => this.sound.move(id, kind, number, value));
     const controller = ["", "bend", "pressure"][kind] || String(number);
     this.connection.do({ do: "moveController", device, channel, controller, value }, own);
   }
@@ -190,8 +190,15 @@ export class InputHub extends EventTarget {
   }
 }
 
-function listens({ channel }, played) {
-  return channel === null || channel === undefined || channel === played;
+/** Whether a part takes what comes from a device on a channel; of keys, those in its range. */
+function listens({ devices, channels }, device, channel) {
+  return (
+    (devices.length === 0 || devices.includes(device)) && (channels.length === 0 || channels.includes(channel))
+  );
+}
+
+function takes({ lowest, highest }, pitch) {
+  return pitch >= lowest && pitch <= highest;
 }
 
 function keyOf(device, channel, pitch) {

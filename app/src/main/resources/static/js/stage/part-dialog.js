@@ -1,5 +1,6 @@
 import { Drawer } from "./drawer.js";
 import { on, put } from "./fields.js";
+import { channelsInWords, channelsOf } from "./listening.js";
 import { PENNANTS, pennant } from "./pennants.js";
 
 /** The drawer with a part's settings. */
@@ -9,7 +10,20 @@ export class PartDialog extends Drawer {
     const number = ({ value }) => (value === "" ? null : Number(value));
     const input = (id, field, read, otherwise) =>
       on(id, "change", ({ target }) => this.#setInput({ [field]: read(target) ?? otherwise }));
-    input("part-channel", "channel", number, null);
+    on("part-channels", "change", ({ target }) => {
+      const channels = channelsOf(target.value);
+      if (channels) {
+        this.#setInput({ channels });
+      } else {
+        target.value = channelsInWords(this.thing.input.channels);
+      }
+    });
+    const range = () => {
+      const [low, high] = ["part-lowest", "part-highest"].map((id) => Number(document.getElementById(id).value));
+      this.#setInput({ lowest: Math.min(low, high), highest: Math.max(low, high) });
+    };
+    on("part-lowest", "change", range);
+    on("part-highest", "change", range);
     input("part-monitoring", "monitoring", ({ value }) => value);
     input("part-transpose", "transpose", number, 0);
     input("part-velocity", "velocity", number, null);
@@ -40,7 +54,10 @@ export class PartDialog extends Drawer {
     document.getElementById("part-title").textContent = part.name;
     document.getElementById("part-sound").textContent = part.sound.name;
     put("part-name", part.name);
-    put("part-channel", part.input.channel ?? "");
+    put("part-channels", channelsInWords(part.input.channels));
+    put("part-lowest", part.input.lowest);
+    put("part-highest", part.input.highest);
+    this.#showDevices(part.input.devices);
     put("part-monitoring", part.input.monitoring);
     put("part-transpose", part.input.transpose);
     put("part-velocity", part.input.velocity ?? "");
@@ -59,6 +76,30 @@ export class PartDialog extends Drawer {
         return button;
       }),
     );
+  }
+
+  /** The devices that are there, and those that are wanted though they are not. */
+  #showDevices(wanted) {
+    const { midi, hub } = this.stage;
+    const names = [...new Set([...midi.names, ...hub.devices, ...wanted])];
+    const key = JSON.stringify([this.part, names, wanted]);
+    if (key === this.shown) {
+      return;
+    }
+    this.shown = key;
+    const boxes = names.map((name) => {
+      const label = document.createElement("label");
+      const box = document.createElement("input");
+      Object.assign(box, { type: "checkbox", checked: wanted.includes(name) });
+      box.addEventListener("change", () => {
+        const others = this.thing.input.devices.filter((other) => other !== name);
+        this.#setInput({ devices: box.checked ? [...others, name] : others });
+      });
+      label.append(box, name);
+      return label;
+    });
+    const fieldset = document.getElementById("part-devices");
+    fieldset.replaceChildren(fieldset.firstElementChild, ...boxes);
   }
 
   #do(command, close = false) {

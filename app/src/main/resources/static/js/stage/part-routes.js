@@ -3,6 +3,8 @@
  * and where it sounds outside.
  */
 
+import { channelsInWords, channelsOf } from "./listening.js";
+
 const CHANNELS = 16;
 const MOST_PROGRAMS = 128;
 const MOST_BANKS = 16383;
@@ -51,13 +53,13 @@ export class PartRoutes {
     cell(part.name);
     cell(
       named(
-        channels(input.channel, "all", (channel) => set({ channel })),
-        "listens to channel",
+        listening(input.channels, (channels) => set({ channels })),
+        "listens to channels",
       ),
     );
     cell(
       named(
-        number(input.offset, -200, 200, (offset) => set({ offset: offset ?? 0 })),
+        number(input.offset, -200, 200, (offset) => set({ offset: offset ?? 0 }), 0.1),
         "earlier by, ms",
       ),
     );
@@ -148,10 +150,26 @@ function channels(value, none, change) {
   return select;
 }
 
-function number(value, min, max, change) {
+/** Channels in words; what means none is shown as it was. */
+function listening(channels, change) {
   const field = document.createElement("input");
   field.className = "entry";
-  Object.assign(field, { type: "number", min, max, value: value ?? "" });
+  Object.assign(field, { placeholder: "all", value: channelsInWords(channels) });
+  field.addEventListener("change", () => {
+    const meant = channelsOf(field.value);
+    if (meant) {
+      change(meant);
+    } else {
+      field.value = channelsInWords(channels);
+    }
+  });
+  return field;
+}
+
+function number(value, min, max, change, step = 1) {
+  const field = document.createElement("input");
+  field.className = "entry";
+  Object.assign(field, { type: "number", min, max, step, value: value ?? "" });
   field.addEventListener("change", () => change(field.value === "" ? null : Number(field.value)));
   return field;
 }

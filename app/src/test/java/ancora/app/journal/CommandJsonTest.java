@@ -145,7 +145,12 @@ class CommandJsonTest {
         new Command.Act(Action.CUE_SECTION, 3),
         new Command.SetMaster(Master.DEFAULT),
         new Command.SetPartInput(
-            PART, PartInput.OPEN.withChannel(OptionalInt.of(4)).withOffset(-12)));
+            PART,
+            PartInput.OPEN
+                .withChannels(Set.of(4, 9))
+                .withDevices(Set.of("keys"))
+                .withKeys(36, 60)
+                .withOffset(-11.6)));
   }
 
   /** Every command there is stands in the list above, so that none is forgotten in the journal. */

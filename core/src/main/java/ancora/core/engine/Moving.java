@@ -22,7 +22,7 @@ final class Moving {
 
   private static Stage move(
       Stage stage, PartId part, Command.MoveController command, Moment moment) {
-    boolean heard = stage.show().part(part).input().hears(command.channel());
+    boolean heard = stage.show().part(part).input().hears(command.device(), command.channel());
     if (!heard || stage.map().isEmpty()) {
       return stage;
     }

@@ -59,7 +59,7 @@ final class Playing {
   private static Stage keyDown(Stage stage, PartId part, Command.KeyDown press, Moment moment) {
     PartInput input = stage.show().part(part).input();
     OptionalInt pitch = input.pitch(press.key().pitch());
-    if (!input.hears(press.key().channel()) || pitch.isEmpty()) {
+    if (!input.hears(press.key().device(), press.key().channel()) || pitch.isEmpty()) {
       return stage;
     }
     int velocity = input.velocity().orElse(press.velocity());
@@ -93,7 +93,7 @@ final class Playing {
     for (PartId part : partsFor(stage, moment.stamp())) {
       PartInput input = stage.show().part(part).input();
       next =
-          input.hears(press.channel())
+          input.hears(press.device(), press.channel())
               ? down(
                   next,
                   pedal,

@@ -265,6 +265,7 @@ final class Recordings {
         boolean over =
             one.kind() == Kind.NOTE
                 && other.begin() < begin
+                && one.tick() < begin
                 && one.meant() >= begin
                 && one.meant() < begin + loop
                 && other.layer() != 0;

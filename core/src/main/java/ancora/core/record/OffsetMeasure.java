@@ -9,10 +9,10 @@ import java.util.Optional;
  * last twelve count.
  *
  * @param taps how many taps there were
- * @param offset ms that taps came after the click, in the median; negative before it
+ * @param offset ms that taps came after the click, in the median, to a tenth; negative before it
  * @param spread ms from the lower quartile to the upper one
  */
-public record OffsetMeasure(int taps, int offset, int spread) {
+public record OffsetMeasure(int taps, double offset, int spread) {
 
   /** So many taps are asked for. */
   public static final int TAPS = 16;
@@ -41,7 +41,7 @@ public record OffsetMeasure(int taps, int offset, int spread) {
     double spread = last[COUNTED * 3 / 4] - last[COUNTED / 4];
     return Optional.of(
         new OffsetMeasure(
-            late.size(), (int) Math.round(median / 1000), (int) Math.round(spread / 1000)));
+            late.size(), Math.round(median / 100) / 10.0, (int) Math.round(spread / 1000)));
   }
 
   /** Whether the taps agree well enough for the offset to be proposed. */

@@ -111,7 +111,7 @@ public final class Replay {
     }
     if (command instanceof Command.MoveController move) {
       for (PartId part : engine.partsPlayedAt(stamp)) {
-        if (engine.stage().show().part(part).input().hears(move.channel())) {
+        if (engine.stage().show().part(part).input().hears(move.device(), move.channel())) {
           player.handMoves(part, move.controller(), move.value(), micros);
         }
       }

@@ -1,24 +1,40 @@
 package ancora.core.show;
 
 import ancora.core.Refusal;
+import java.util.Collections;
 import java.util.OptionalInt;
+import java.util.Set;
+import java.util.TreeSet;
 
 /**
  * What a part takes of what is played, as what, and when hands are heard on it.
  *
- * @param channel the only MIDI channel it listens to, 0 to 15; empty for all
+ * @param devices the names of the devices that it listens to; none for all
+ * @param channels the MIDI channels that it listens to, 0 to 15; none for all
+ * @param lowest the lowest key that it takes, 0 to 127
+ * @param highest the highest, not below the lowest
  * @param transpose semitones that keys are moved by, −48 to +48
  * @param velocity the velocity of every note, 1 to 127; empty for as played
- * @param offset ms that what is played is placed earlier by, −200 to +200: as much as the way from
- *     the key takes
+ * @param offset ms that what is played is placed earlier by, −200 to +200, to a tenth: as much as
+ *     the way from the key takes
  * @param monitoring when hands sound on it
  */
 public record PartInput(
-    OptionalInt channel, int transpose, OptionalInt velocity, int offset, Monitoring monitoring) {
+    Set<String> devices,
+    Set<Integer> channels,
+    int lowest,
+    int highest,
+    int transpose,
+    OptionalInt velocity,
+    double offset,
+    Monitoring monitoring) {
 
   /** Everything, as it is played, heard while the part is armed. */
   public static final PartInput OPEN =
-      new PartInput(OptionalInt.empty(), 0, OptionalInt.empty(), 0, Monitoring.ARMED);
+      new PartInput(Set.of(), Set.of(), 0, 127, 0, OptionalInt.empty(), 0, Monitoring.ARMED);
+
+  /** A part listens to no more devices than these by name. */
+  public static final int MOST_DEVICES = 16;
 
   /** When hands sound on a part. */
   public enum Monitoring {
@@ -39,48 +55,71 @@ public record PartInput(
 
   public PartInput {
     Refusal.unless(
-        channel.orElse(0) >= 0 && channel.orElse(0) <= 15,
+        devices.size() <= MOST_DEVICES, "A part listens to %s devices at most.", MOST_DEVICES);
+    Refusal.unless(
+        devices.stream().allMatch(PartOutput::isDeviceName),
+        "A device's name has 1 to 80 characters.");
+    Refusal.unless(
+        channels.stream().allMatch(channel -> channel >= 0 && channel <= 15),
         "A channel is a number from 0 to 15, or none for all.");
+    Refusal.unless(
+        lowest >= 0 && lowest <= highest && highest <= 127, "Keys are 0 to 127, the lowest first.");
     Refusal.unless(
         transpose >= -48 && transpose <= 48, "Transpose by −48 to +48 semitones, four octaves.");
     Refusal.unless(
         velocity.orElse(1) >= 1 && velocity.orElse(1) <= 127,
         "A set velocity is a number from 1 to 127, or none for as played.");
     Refusal.unless(offset >= -200 && offset <= 200, "An offset is −200 to +200 ms.");
+    devices = Collections.unmodifiableSet(new TreeSet<>(devices));
+    channels = Collections.unmodifiableSet(new TreeSet<>(channels));
+    offset = Math.round(offset * 10) / 10.0;
   }
 
-  public PartInput withChannel(OptionalInt only) {
-    return new PartInput(only, transpose, velocity, offset, monitoring);
+  public PartInput withDevices(Set<String> names) {
+    return new PartInput(names, channels, lowest, highest, transpose, velocity, offset, monitoring);
+  }
+
+  public PartInput withChannels(Set<Integer> some) {
+    return new PartInput(devices, some, lowest, highest, transpose, velocity, offset, monitoring);
+  }
+
+  public PartInput withKeys(int from, int to) {
+    return new PartInput(devices, channels, from, to, transpose, velocity, offset, monitoring);
   }
 
   public PartInput withTranspose(int semitones) {
-    return new PartInput(channel, semitones, velocity, offset, monitoring);
+    return new PartInput(
+        devices, channels, lowest, highest, semitones, velocity, offset, monitoring);
   }
 
   public PartInput withVelocity(OptionalInt always) {
-    return new PartInput(channel, transpose, always, offset, monitoring);
+    return new PartInput(devices, channels, lowest, highest, transpose, always, offset, monitoring);
   }
 
-  public PartInput withOffset(int millis) {
-    return new PartInput(channel, transpose, velocity, millis, monitoring);
+  public PartInput withOffset(double millis) {
+    return new PartInput(
+        devices, channels, lowest, highest, transpose, velocity, millis, monitoring);
   }
 
   public PartInput withMonitoring(Monitoring when) {
-    return new PartInput(channel, transpose, velocity, offset, when);
+    return new PartInput(devices, channels, lowest, highest, transpose, velocity, offset, when);
   }
 
-  public boolean hears(int onChannel) {
-    return channel.isEmpty() || channel.getAsInt() == onChannel;
+  /** Whether it listens to what comes from a device on a channel. */
+  public boolean hears(String device, int channel) {
+    return (devices.isEmpty() || devices.contains(device))
+        && (channels.isEmpty() || channels.contains(channel));
   }
 
   /** The instant at which something was meant that arrived with a stamp, in microseconds. */
   public long placed(long stampMicros) {
-    return stampMicros - offset * 1000L;
+    return stampMicros - Math.round(offset * 1000);
   }
 
-  /** The pitch that a key makes; outside of 0 to 127 it makes none. */
+  /** The pitch that a key makes; one that is not taken, or outside of 0 to 127, makes none. */
   public OptionalInt pitch(int key) {
     int pitch = key + transpose;
-    return pitch < 0 || pitch > 127 ? OptionalInt.empty() : OptionalInt.of(pitch);
+    boolean taken = key >= lowest && key <= highest;
+    return !taken || pitch < 0 || pitch > 127 ? OptionalInt.empty() : OptionalInt.of(pitch);
   }
 }

@@ -20,9 +20,7 @@ public record PartOutput(
 
   public PartOutput {
     Refusal.unless(
-        device != null && !device.isBlank() && device.length() <= LONGEST_NAME,
-        "The device needs a name of at most %s characters.",
-        LONGEST_NAME);
+        isDeviceName(device), "The device needs a name of at most %s characters.", LONGEST_NAME);
     Refusal.unless(
         channel >= 0 && channel <= 15, "Channel %s does not exist: use 0 to 15.", channel);
     Refusal.unless(
@@ -30,6 +28,10 @@ public record PartOutput(
     Refusal.unless(
         program.orElse(0) >= 0 && program.orElse(0) <= MOST,
         "A program is a number from 0 to 127.");
+  }
+
+  static boolean isDeviceName(String name) {
+    return name != null && !name.isBlank() && name.length() <= LONGEST_NAME;
   }
 
   /**

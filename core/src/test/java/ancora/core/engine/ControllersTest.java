@@ -142,8 +142,7 @@ class ControllersTest {
     concert.at(
         0,
         new Command.SetPartInput(
-            KEYS,
-            concert.stage().show().part(KEYS).input().withChannel(java.util.OptionalInt.of(3))));
+            KEYS, concert.stage().show().part(KEYS).input().withChannels(java.util.Set.of(3))));
     concert.start().press(10).at(500, bend(9000)).until(600);
     assertThat(concert.clip(A).moves()).as("another channel than it listens to").isEmpty();
   }

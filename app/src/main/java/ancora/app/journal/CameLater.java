@@ -1,0 +1,52 @@
+package ancora.app.journal;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.function.UnaryOperator;
+
+/**
+ * What has come to values since they were first kept: where it is lacking, in an older journal or
+ * database, it is as usual.
+ */
+enum CameLater {
+  /** How recordings begin and close. */
+  RECORDING(
+      node -> {
+        lacking(node, "takesAfter", JsonNodeFactory.instance.booleanNode(false));
+        lacking(node, "punchGoesOn", JsonNodeFactory.instance.booleanNode(false));
+        return node;
+      }),
+
+  /** What a part takes of what is played; it once had one channel, or all. */
+  INPUT(
+      node -> {
+        ArrayNode channels = JsonNodeFactory.instance.arrayNode();
+        if (node.path("channel").isNumber()) {
+          channels.add(node.get("channel"));
+        }
+        lacking(node, "channels", channels);
+        lacking(node, "devices", JsonNodeFactory.instance.arrayNode());
+        lacking(node, "lowest", JsonNodeFactory.instance.numberNode(0));
+        lacking(node, "highest", JsonNodeFactory.instance.numberNode(127));
+        return node;
+      });
+
+  private final UnaryOperator<ObjectNode> completed;
+
+  CameLater(UnaryOperator<ObjectNode> completed) {
+    this.completed = completed;
+  }
+
+  /** A value with all that it has today; unchanged if it is no object. */
+  JsonNode completed(JsonNode node) {
+    return node instanceof ObjectNode object ? completed.apply(object.deepCopy()) : node;
+  }
+
+  private static void lacking(ObjectNode node, String field, JsonNode usual) {
+    if (!node.has(field)) {
+      node.set(field, usual);
+    }
+  }
+}
