@@ -3,6 +3,7 @@ import { test } from "node:test";
 import { MidiClock } from "../../main/resources/static/js/output/midi-clock.js";
 import { balance, choice, messageOf, silence } from "../../main/resources/static/js/output/midi-out.js";
 import { Outside } from "../../main/resources/static/js/output/outside.js";
+import { SharedKeys } from "../../main/resources/static/js/output/shared-keys.js";
 import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
 
 const EPOCH = 1_000_000_000;
@@ -37,6 +38,33 @@ test("a bank is selected before its program, and only what is wanted is told", (
     [0xb2, 64, 0],
     [0xb2, 123, 0],
   ]);
+});
+
+test("parts on one channel share its keys and its pedal: what one lets go of another still holds", () => {
+  const keys = new SharedKeys();
+  const box = { device: "box", channel: 3 };
+  const told = (kind, part, pitch, velocity = 90, output = box) =>
+    keys.told(output, { kind, part, pitch, velocity, micros: 7 }).map((a) => `${a.kind} ${a.pitch}`);
+  assert.deepEqual(told("on", 1, 60), ["on 60"]);
+  assert.deepEqual(told("on", 2, 60), ["off 60", "on 60"], "attacked anew, off before on");
+  assert.deepEqual(told("off", 1, 60), []);
+  assert.deepEqual(told("off", 2, 60), ["off 60"]);
+  assert.deepEqual(told("on", 1, 60), ["on 60"]);
+  assert.deepEqual(told("on", 2, 60, 90, { device: "box", channel: 4 }), ["on 60"], "another channel");
+  assert.deepEqual(told("control", 1, 64, 127), ["control 64"]);
+  assert.deepEqual(told("control", 2, 64, 127), []);
+  assert.deepEqual(told("control", 1, 64, 0), []);
+  assert.deepEqual(told("on", 2, 62), ["on 62"]);
+  assert.deepEqual(
+    keys.left(box, 2, 9).map(({ kind, pitch, velocity }) => [kind, pitch, velocity]),
+    [
+      ["control", 64, 0],
+      ["off", 62, 0],
+    ],
+    "60 is held by the other part",
+  );
+  keys.clear(box);
+  assert.deepEqual(told("off", 1, 60), ["off 60"]);
 });
 
 /** All that a clock sends in blocks of 10 ms, from one instant to another. */

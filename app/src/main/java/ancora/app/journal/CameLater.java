@@ -16,6 +16,14 @@ enum CameLater {
       node -> {
         lacking(node, "takesAfter", JsonNodeFactory.instance.booleanNode(false));
         lacking(node, "punchGoesOn", JsonNodeFactory.instance.booleanNode(false));
+        lacking(node, "runUp", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
+  /** What undo takes back. */
+  STEP(
+      node -> {
+        lacking(node, "turned", JsonNodeFactory.instance.nullNode());
         return node;
       }),
 

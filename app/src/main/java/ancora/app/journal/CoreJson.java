@@ -4,6 +4,7 @@ import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Reshaping;
 import ancora.core.engine.Change;
+import ancora.core.engine.Step;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
@@ -51,13 +52,22 @@ public final class CoreJson {
   /** Values as they are today. */
   private static final ObjectMapper TODAYS = mapper(values());
 
-  /** Values of today and before. */
+  /** Shows and parts of today and before. */
+  private static final ObjectMapper SHOWS = mapper(settings(values()));
+
+  /** All values, of today and before. */
   private static final ObjectMapper JSON =
       mapper(
-          values()
-              .addDeserializer(
-                  RecordingSettings.class, completed(CameLater.RECORDING, RecordingSettings.class))
-              .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class)));
+          settings(values())
+              .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS)));
+
+  private static SimpleModule settings(SimpleModule module) {
+    return module
+        .addDeserializer(
+            RecordingSettings.class,
+            completed(CameLater.RECORDING, RecordingSettings.class, TODAYS))
+        .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS));
+  }
 
   private static ObjectMapper mapper(SimpleModule module) {
     return JsonMapper.builder()
@@ -169,8 +179,9 @@ public final class CoreJson {
         .addDeserializer(Note.class, reading(CoreJson::readNote));
   }
 
-  private static <T> JsonDeserializer<T> completed(CameLater later, Class<T> type) {
-    return reading(in -> TODAYS.treeToValue(later.completed(in.readValueAsTree()), type));
+  private static <T> JsonDeserializer<T> completed(
+      CameLater later, Class<T> type, ObjectMapper inside) {
+    return reading(in -> inside.treeToValue(later.completed(in.readValueAsTree()), type));
   }
 
   private static String name(Controller controller) {

@@ -275,7 +275,8 @@ final class StateJson {
         .put("line", recording.line())
         .put("clip", recording.clip().value())
         .put("breather", recording.rest())
-        .put("mode", mode(recording.way()));
+        .put("mode", mode(recording.way()))
+        .put("toCome", recording.asked().isPresent());
     recording
         .range()
         .ifPresent(range -> node.put("punchFrom", range.from()).put("punchTo", range.to()));

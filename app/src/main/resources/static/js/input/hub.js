@@ -109,7 +109,9 @@ export class InputHub extends EventTarget {
     const { armedPart, hands } = this.state;
     const preview = this.preview !== null;
     const erases = hands.erase !== undefined && hands.erase === armedPart?.id;
-    const sounds = preview ? [[PREVIEW, pitch, velocity]] : this.#soundsOf(device, channel, pitch, velocity, erases);
+    const sounds = preview
+      ? [[PREVIEW, pitch, velocity]]
+      : this.#soundsOf(device, channel, pitch, velocity, erases);
     const told = !preview && armedPart !== undefined;
     this.down.set(key, { device, channel, pitch, sounds, told });
     for (const [part, sounded, loud, offset = 0] of sounds) {
@@ -193,7 +195,8 @@ export class InputHub extends EventTarget {
 /** Whether a part takes what comes from a device on a channel; of keys, those in its range. */
 function listens({ devices, channels }, device, channel) {
   return (
-    (devices.length === 0 || devices.includes(device)) && (channels.length === 0 || channels.includes(channel))
+    (devices.length === 0 || devices.includes(device)) &&
+    (channels.length === 0 || channels.includes(channel))
   );
 }
 

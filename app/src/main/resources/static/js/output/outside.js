@@ -2,6 +2,7 @@ import { Player } from "../player/player.js";
 import { TempoMap } from "../player/tempo-map.js";
 import { MidiClock } from "./midi-clock.js";
 import { balance, choice, messageOf, silence } from "./midi-out.js";
+import { SharedKeys } from "./shared-keys.js";
 
 /**
  * Parts that sound on outside devices, and MIDI clock for them. It plays the same plan as the audio thread, a
@@ -36,6 +37,7 @@ export class Outside {
     this.map = null;
     /** @type {Map<number, {choice?: string, balance?: string}>} what each part's device has been told */
     this.told = new Map();
+    this.keys = new SharedKeys();
     midi.addEventListener("devices", () => this.#look());
   }
 
@@ -45,7 +47,7 @@ export class Outside {
     for (const [part, output] of this.outputs) {
       const now = next.get(part);
       if (!now || now.device !== output.device || now.channel !== output.channel) {
-        this.#silence(output);
+        this.#leave(part, output, [...next.values()]);
         this.told.delete(part);
       }
     }
@@ -162,8 +164,24 @@ export class Outside {
     this.#schedule();
   }
 
+  /** A part goes from a channel: what it sounds there ends, but not what others do that stay. */
+  #leave(part, output, staying) {
+    const shared = staying.some(
+      ({ device, channel }) => device === output.device && channel === output.channel,
+    );
+    const port = this.midi.outputs.get(output.device);
+    if (!shared) {
+      this.#silence(output);
+    } else if (this.on && port) {
+      const at = this.#present();
+      const ends = this.keys.left(output, part, at).map((action) => messageOf(action, output.channel));
+      ends.forEach((message) => port.send(message, this.clock.own(at)));
+    }
+  }
+
   #silence({ device, channel }) {
     const port = this.midi.outputs.get(device);
+    this.keys.clear({ device, channel });
     if (this.on && port) {
       // at once, and again after what is on its way already
       silence(channel).forEach((message) => port.send(message));
@@ -179,12 +197,12 @@ export class Outside {
     for (const action of actions) {
       const output = this.outputs.get(action.part);
       const port = output && this.midi.outputs.get(output.device);
-      if (port) {
-        const message = messageOf(action, output.channel);
+      for (const told of port ? this.keys.told(output, action) : []) {
+        const message = messageOf(told, output.channel);
         if (atOnce) {
           port.send(message);
         } else {
-          port.send(message, this.clock.own(action.micros));
+          port.send(message, this.clock.own(told.micros));
         }
       }
     }

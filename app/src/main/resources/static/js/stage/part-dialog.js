@@ -19,7 +19,9 @@ export class PartDialog extends Drawer {
       }
     });
     const range = () => {
-      const [low, high] = ["part-lowest", "part-highest"].map((id) => Number(document.getElementById(id).value));
+      const [low, high] = ["part-lowest", "part-highest"].map((id) =>
+        Number(document.getElementById(id).value),
+      );
       this.#setInput({ lowest: Math.min(low, high), highest: Math.max(low, high) });
     };
     on("part-lowest", "change", range);

@@ -21,6 +21,8 @@ export class Settings {
       "from-first-note": ["fromFirstNote", checked],
       breather: ["breatherBars", number],
       "merge-pedals": ["mergePedals", checked],
+      "run-up": ["runUp", runUp],
+      "run-up-bar": ["runUp", runUp],
     });
     const part = () => stage.state.armedPart;
     this.#wire("setInputGrid", () => part() && { part: part().id, ...part().inputGrid }, {
@@ -53,6 +55,9 @@ export class Settings {
     document.getElementById("from-first-note").checked = recording.fromFirstNote;
     put("breather", recording.breatherBars);
     document.getElementById("merge-pedals").checked = recording.mergePedals;
+    put("run-up", recording.runUp?.of ?? "");
+    put("run-up-bar", recording.runUp?.bar ?? 1);
+    document.getElementById("run-up-bar").disabled = !recording.runUp;
     if (armedPart) {
       const { strength, swing, endsToo } = armedPart.inputGrid;
       put("strength", strength, `${strength} %`);
@@ -88,3 +93,10 @@ export class Settings {
 const text = ({ value }) => value;
 const number = ({ value }) => Number(value);
 const checked = (element) => element.checked;
+
+/** The bar at which recordings begin, from both fields; null for none. */
+function runUp() {
+  const of = document.getElementById("run-up").value;
+  const bar = Math.max(1, Number(document.getElementById("run-up-bar").value) || 1);
+  return of === "" ? null : { of, bar };
+}

@@ -164,6 +164,7 @@ function presentOf(part, tick, state) {
   return {
     kind: mode,
     rest: mode === "VAMP" ? 0 : breatherLeft(overdub, tick, clip.length),
+    begins: overdub?.toCome ? overdub : null,
     clip,
     pass: pass - Math.floor((vamp.from - vamp.phase) / clip.length) + 1,
     place,
@@ -187,6 +188,8 @@ function linesOf(scene, tick, meter) {
     lines.next = `${what} in ${until(scene.cue.at - tick, meter)}`;
   } else if (scene.changesAt) {
     lines.next = `changes in ${until(scene.changesAt - tick, meter)}`;
+  } else if (scene.begins) {
+    lines.next = `${MODES[scene.begins.mode].toLowerCase()} in ${until(scene.begins.from - tick, meter)}`;
   } else if (scene.rest) {
     lines.next = `breather: on in ${until(scene.rest, meter)}`;
   }

@@ -110,12 +110,19 @@ final class Boundaries {
                         0,
                         s -> Recordings.endLap(s, part, lap.begin()))));
     LoopRecording recording = stage.on(part).open().get();
+    if (recording.asked().isPresent()) {
+      dues.add(new Due(recording.since(), 0, s -> begun(s, part)));
+    }
     if (recording.way() == Way.REPLACE && !recording.hasLapAt(recording.line())) {
       // what it has taken out by then is known only when time has come to that line
       dues.add(new Due(recording.line(), 0, s -> Recordings.reachLine(s, part, recording.line())));
     }
     Recordings.ownEnd(stage, part)
         .ifPresent(end -> dues.add(new Due(end, 1, s -> Recordings.end(s, part, end))));
+  }
+
+  private static Stage begun(Stage stage, PartId part) {
+    return stage.mapOn(part, on -> on.withRecording(on.recording().map(LoopRecording::begun)));
   }
 
   private static void addFirst(
@@ -217,7 +224,7 @@ final class Boundaries {
                             vamp.from() < change.at()
                                 ? Optional.of(new Left(vamp, now, change.at(), true, p.stutter()))
                                 : p.left()));
-    return Steps.noted(
-        cut, next, Steps.words(change.reshapings()) + " in " + Steps.name(stage, part, clip));
+    return Steps.notedWindow(
+        cut, next, change.reshapings(), Steps.name(stage, part, clip), change.asked());
   }
 }

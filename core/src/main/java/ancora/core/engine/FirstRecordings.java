@@ -11,6 +11,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
+import ancora.core.show.RunUp;
 import ancora.core.show.Show;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -35,6 +36,23 @@ final class FirstRecordings {
       return AfterClosing.TAKES;
     }
     return settings.overdubAfter() ? AfterClosing.OVERDUB : AfterClosing.VAMP;
+  }
+
+  /** Where a recording begins: the entry point of a press, or the end of a run-up to come. */
+  static long start(Stage stage, long stamp) {
+    RecordingSettings settings = stage.show().recording();
+    long entry =
+        EntryPoint.of(
+            stamp,
+            settings.entersOn(),
+            settings.forgiveness(),
+            stage.show().meter(),
+            stage.map().orElseThrow());
+    return settings
+        .runUp()
+        .filter(runUp -> runUp.of() == RunUp.Of.TRANSPORT)
+        .map(runUp -> Math.max(entry, runUp.ticks(stage.show().meter())))
+        .orElse(entry);
   }
 
   static Stage cue(Stage stage, PartId part, long start, AfterClosing then, Moment moment) {

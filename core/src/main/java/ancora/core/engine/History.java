@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Predicate;
 
 /**
@@ -26,6 +27,17 @@ public record History(List<Step> done, List<Step> undone) {
   /** This history with one more step, after which nothing can be redone. */
   History with(Step step) {
     return step.isNothing() ? this : new History(append(done, step), List.of());
+  }
+
+  /** This history with a step of a knob, which goes on with the one before if it has not rested. */
+  History withTurn(Step step) {
+    Optional<Step> both =
+        done.isEmpty() || step.isNothing()
+            ? Optional.empty()
+            : done.get(done.size() - 1).with(step);
+    return both.isEmpty()
+        ? with(step)
+        : new History(append(done.subList(0, done.size() - 1), both.get()), List.of());
   }
 
   /** This history with a layer that was recorded; it does not end what can be redone. */

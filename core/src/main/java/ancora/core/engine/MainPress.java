@@ -2,7 +2,6 @@ package ancora.core.engine;
 
 import ancora.core.Refusal;
 import ancora.core.record.AfterClosing;
-import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopLength;
 import ancora.core.record.LoopRecording;
@@ -74,10 +73,7 @@ public final class MainPress {
     if (on.vamp().isPresent()) {
       return inVamp(stage, part, on.vamp().get(), stamp, tick);
     }
-    long start =
-        EntryPoint.of(
-            stamp, settings.entersOn(), settings.forgiveness(), stage.show().meter(), map);
-    return new Decision(part, Kind.RECORD, start);
+    return new Decision(part, Kind.RECORD, FirstRecordings.start(stage, stamp));
   }
 
   private static Decision inFirst(
@@ -144,7 +140,11 @@ public final class MainPress {
     PartId part = decision.part();
     AfterClosing after = then.orElseGet(() -> FirstRecordings.afterClosing(armed));
     return switch (decision.kind()) {
-      case COUNT_IN -> FirstRecordings.cue(countIn(armed, moment), part, 0, after, moment);
+      case COUNT_IN -> {
+        Stage counting = countIn(armed, moment);
+        long start = FirstRecordings.start(counting, moment.stamp());
+        yield FirstRecordings.cue(counting, part, Math.max(0, start), after, moment);
+      }
       case AWAIT_FIRST_NOTE -> armed.withTransport(new Transport.AwaitingFirstNote(part));
       case START_OVERDUB -> onto(countIn(armed, moment), part, then, moment);
       case RECORD -> FirstRecordings.cue(armed, part, decision.tick(), after, moment);
@@ -189,14 +189,7 @@ public final class MainPress {
       }
       return press(bare, moment);
     }
-    RecordingSettings settings = stage.show().recording();
-    long start =
-        EntryPoint.of(
-            moment.stamp(),
-            settings.entersOn(),
-            settings.forgiveness(),
-            stage.show().meter(),
-            stage.map().get());
+    long start = FirstRecordings.start(stage, moment.stamp());
     return Together.each(
         stage,
         (s, p) -> {

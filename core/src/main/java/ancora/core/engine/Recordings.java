@@ -18,6 +18,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.LoopRecording.Range;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
+import ancora.core.show.RunUp;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -61,9 +62,10 @@ final class Recordings {
     LoopWindow window = clip.window();
     TempoMap map = free.map().orElseThrow();
     long tick = Math.max(moment.tick(map), vamp.from());
-    long since = forgivenLine(free, vamp, window, tick, moment.stamp()).orElse(tick);
+    OptionalLong runUp = runUp(free, clip, vamp, tick);
+    long since = runUp.orElse(forgivenLine(free, vamp, window, tick, moment.stamp()).orElse(tick));
     long from = since;
-    if (way == Way.ADD && since == tick) {
+    if (way == Way.ADD && since == tick && runUp.isEmpty()) {
       long back = map.ticksBefore(tick, forgiveness(free).micros());
       long bound = Math.max(vamp.from(), vamp.lineBy(tick, window));
       from = Math.max(tick - back, Math.min(bound, tick));
@@ -83,8 +85,12 @@ final class Recordings {
             OptionalLong.empty(),
             false,
             since,
-            List.of());
-    Stage on = free.mapOn(part, p -> p.withRecording(recording));
+            List.of(),
+            OptionalLong.empty());
+    Stage on =
+        free.mapOn(
+            part,
+            p -> p.withRecording(since > tick ? recording.toCome(moment.stamp()) : recording));
     double early = map.microsOf(from) - EARLIEST;
     return passTo(NoteTaking.takeFromHindsight(on, part, early, moment), moment.over(map));
   }
@@ -114,7 +120,30 @@ final class Recordings {
         OptionalLong.of(first.until()),
         then == AfterClosing.TAKES,
         since,
-        List.of(lap));
+        List.of(lap),
+        OptionalLong.empty());
+  }
+
+  /** The tick at which a recording begins that has a run-up; one gone by no longer counts. */
+  private static OptionalLong runUp(Stage stage, Clip clip, Vamp vamp, long tick) {
+    Optional<RunUp> runUp = stage.show().recording().runUp();
+    if (runUp.isEmpty()) {
+      return OptionalLong.empty();
+    }
+    long ticks = runUp.get().ticks(stage.show().meter());
+    TempoMap map = stage.map().orElseThrow();
+    long forgiven =
+        Math.max(vamp.from(), tick - map.ticksBefore(tick, forgiveness(stage).micros()));
+    if (runUp.get().of() == RunUp.Of.TRANSPORT) {
+      return ticks >= forgiven ? OptionalLong.of(ticks) : OptionalLong.empty();
+    }
+    LoopWindow window = clip.window();
+    Refusal.unless(
+        ticks < window.length(),
+        "Clip %s has no bar %s: let recording begin at another.",
+        clip.letter(),
+        runUp.get().bar());
+    return OptionalLong.of(vamp.tickOf(window.start() + ticks, forgiven, window));
   }
 
   private static long rest(Stage stage, Way way, LoopWindow window) {

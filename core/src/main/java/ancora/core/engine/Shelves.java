@@ -110,10 +110,12 @@ final class Shelves {
       Clip reshaped = command.reshaping().apply(clip, stage.show().nextId());
       checkWindow(stage, reshaped);
       Stage next = Steps.counted(stage.withClip(part, reshaped));
-      return Steps.noted(
+      return Steps.notedWindow(
           stage,
           Cues.recued(next, part, clip.id(), moment),
-          Steps.words(List.of(command.reshaping())) + " in " + Steps.name(stage, part, clip));
+          List.of(command.reshaping()),
+          Steps.name(stage, part, clip),
+          moment.stamp());
     }
     TempoMap map = stage.map().get();
     long beat = stage.show().meter().beatTicks();

@@ -19,6 +19,17 @@ final class Steps {
     return after.withHistory(after.history().with(Step.between(words, before, after)));
   }
 
+  /** The stage that knows how to undo what was done to a window, by knob or else. */
+  static Stage notedWindow(
+      Stage before, Stage after, List<Reshaping> reshapings, String clip, long asked) {
+    Step step = Step.between(words(reshapings) + " in " + clip, before, after);
+    boolean byKnob =
+        reshapings.stream()
+            .allMatch(r -> r instanceof Reshaping.ToWindow || r instanceof Reshaping.Shift);
+    return after.withHistory(
+        byKnob ? after.history().withTurn(step.turnedAt(asked)) : after.history().with(step));
+  }
+
   /** The stage that knows how to undo some changes. */
   static Stage noted(Stage after, List<Change> changes, String words) {
     return after.withHistory(after.history().with(new Step(words, changes, Map.of())));

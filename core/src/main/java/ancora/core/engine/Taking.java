@@ -97,7 +97,13 @@ final class Taking {
   }
 
   private static boolean isWhole(Stage stage, PartId part, LoopRecording recording, Lap lap) {
-    Optional<Vamp> vamp = Recordings.vampAt(stage, part, recording.clip(), lap.begin());
+    // a take is whole in the window that the loop has now
+    Optional<Vamp> vamp =
+        stage
+            .on(part)
+            .vamp()
+            .filter(v -> v.clip().equals(recording.clip()))
+            .or(() -> Recordings.vampAt(stage, part, recording.clip(), lap.begin()));
     long loop = stage.clip(part, recording.clip()).window().length();
     return vamp.filter(v -> recording.isWhole(lap, v.phase(), loop)).isPresent();
   }

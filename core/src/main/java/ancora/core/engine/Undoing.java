@@ -119,6 +119,15 @@ final class Undoing {
                         "take " + hears.take() + " of " + part.name(),
                         hears.asked(),
                         (s, m) -> s.mapOn(id, p -> p.withHears(Optional.empty())))));
+    on.open()
+        .filter(recording -> recording.asked().isPresent())
+        .ifPresent(
+            recording ->
+                pending.add(
+                    new Pending(
+                        recording.way().words() + " that is to begin on " + part.name(),
+                        recording.asked().getAsLong(),
+                        (s, m) -> Recordings.end(s, id, recording.since()))));
     on.first().ifPresent(first -> addFirst(pending, stage, part, first));
   }
 

@@ -25,6 +25,8 @@ import java.util.OptionalLong;
  * @param fromNothing whether the first recording too is one of its takes
  * @param outFrom the first tick from which old notes are taken out as they are passed
  * @param laps what it has brought, by rising begin
+ * @param asked the instant at which it was asked for, as long as it is still to begin at the end of
+ *     a run-up
  */
 public record LoopRecording(
     ClipId clip,
@@ -40,7 +42,8 @@ public record LoopRecording(
     OptionalLong closed,
     boolean fromNothing,
     long outFrom,
-    List<Lap> laps) {
+    List<Lap> laps,
+    OptionalLong asked) {
 
   public LoopRecording {
     laps = List.copyOf(laps);
@@ -67,9 +70,9 @@ public record LoopRecording(
     return isOpen() && way == which;
   }
 
-  /** Whether it was on at a tick, in a way. */
+  /** Whether it was on at a tick, in a way; what is still to begin is on. */
   public boolean wasOn(Way which, long tick) {
-    return way == which && tick >= since && tick < until;
+    return way == which && (tick >= since || asked.isPresent()) && tick < until;
   }
 
   /** Whether what is played at a tick is recorded. */
@@ -201,61 +204,34 @@ public record LoopRecording(
   }
 
   public LoopRecording withLaps(List<Lap> newLaps) {
-    return new LoopRecording(
-        clip,
-        way,
-        take,
-        old,
-        from,
-        since,
-        line,
-        rest,
-        until,
-        range,
-        closed,
-        fromNothing,
-        outFrom,
-        newLaps);
+    return with(line, until, outFrom, newLaps, asked);
   }
 
   public LoopRecording withUntil(long tick) {
-    return new LoopRecording(
-        clip,
-        way,
-        take,
-        old,
-        from,
-        since,
-        line,
-        rest,
-        tick,
-        range,
-        closed,
-        fromNothing,
-        outFrom,
-        laps);
+    return with(line, tick, outFrom, laps, OptionalLong.empty());
   }
 
   public LoopRecording withOutFrom(long tick) {
-    return new LoopRecording(
-        clip,
-        way,
-        take,
-        old,
-        from,
-        since,
-        line,
-        rest,
-        until,
-        range,
-        closed,
-        fromNothing,
-        tick,
-        laps);
+    return with(line, until, tick, laps, asked);
   }
 
   /** The pass that a recording began in the middle of is counted from another phase now. */
   public LoopRecording withLine(long tick) {
+    return with(tick, until, outFrom, laps, asked);
+  }
+
+  /** It was asked for at an instant, and is still to begin. */
+  public LoopRecording toCome(long askedAt) {
+    return with(line, until, outFrom, laps, OptionalLong.of(askedAt));
+  }
+
+  /** It is no longer to come. */
+  public LoopRecording begun() {
+    return with(line, until, outFrom, laps, OptionalLong.empty());
+  }
+
+  private LoopRecording with(
+      long newLine, long newUntil, long newOutFrom, List<Lap> newLaps, OptionalLong newAsked) {
     return new LoopRecording(
         clip,
         way,
@@ -263,14 +239,15 @@ public record LoopRecording(
         old,
         from,
         since,
-        tick,
+        newLine,
         rest,
-        until,
+        newUntil,
         range,
         closed,
         fromNothing,
-        outFrom,
-        laps);
+        newOutFrom,
+        newLaps,
+        newAsked);
   }
 
   /** The first tick after a lap, as far as is known. */
@@ -287,6 +264,6 @@ public record LoopRecording(
     boolean onALine = Math.floorMod(lap.begin() - phase, loop) == 0;
     return onALine
         && lap.begin() == passBegin(lap.begin(), phase, loop)
-        && Math.min(lapEnd(lap, phase, loop), until) - lap.begin() == loop;
+        && Math.min(lapEnd(lap, phase, loop), until) - lap.begin() >= loop;
   }
 }

@@ -3,6 +3,7 @@ package ancora.core.show;
 import ancora.core.Refusal;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Forgiveness;
+import java.util.Optional;
 
 /**
  * How recordings begin and close.
@@ -21,6 +22,7 @@ import ancora.core.time.Forgiveness;
  *     foot is heard, and what is added lasts as long as it holds
  * @param fromFirstNote whether, without count-in, recording begins with the first note played
  * @param punchGoesOn whether a punch goes on after the first pass in which something was played
+ * @param runUp the bar at which recordings begin; empty for the next boundary, or at once
  */
 public record RecordingSettings(
     EntryUnit entersOn,
@@ -34,7 +36,8 @@ public record RecordingSettings(
     int breatherBars,
     boolean mergePedals,
     boolean fromFirstNote,
-    boolean punchGoesOn) {
+    boolean punchGoesOn,
+    Optional<RunUp> runUp) {
 
   /** On the bar, one bar of count-in, any length, then vamp. */
   public static final RecordingSettings DEFAULT =
@@ -50,7 +53,8 @@ public record RecordingSettings(
           0,
           false,
           false,
-          false);
+          false,
+          Optional.empty());
 
   /** The longest clip, in bars. */
   public static final int MOST_BARS = 64;
@@ -81,7 +85,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withClosesOn(EntryUnit unit) {
@@ -97,7 +102,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withForgiveness(Forgiveness late) {
@@ -113,7 +119,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withLengthRule(LengthRule rule) {
@@ -129,7 +136,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withFixedUnits(int units) {
@@ -145,7 +153,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withOverdubAfter(boolean overdub) {
@@ -161,7 +170,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withCountInBars(int bars) {
@@ -177,7 +187,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withBreatherBars(int bars) {
@@ -193,7 +204,8 @@ public record RecordingSettings(
         bars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withMergePedals(boolean merge) {
@@ -209,7 +221,8 @@ public record RecordingSettings(
         breatherBars,
         merge,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withFromFirstNote(boolean first) {
@@ -225,7 +238,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         first,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withTakesAfter(boolean takes) {
@@ -241,7 +255,8 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        punchGoesOn);
+        punchGoesOn,
+        runUp);
   }
 
   public RecordingSettings withPunchGoesOn(boolean goesOn) {
@@ -257,6 +272,24 @@ public record RecordingSettings(
         breatherBars,
         mergePedals,
         fromFirstNote,
-        goesOn);
+        goesOn,
+        runUp);
+  }
+
+  public RecordingSettings withRunUp(Optional<RunUp> to) {
+    return new RecordingSettings(
+        entersOn,
+        closesOn,
+        forgiveness,
+        lengthRule,
+        fixedUnits,
+        overdubAfter,
+        takesAfter,
+        countInBars,
+        breatherBars,
+        mergePedals,
+        fromFirstNote,
+        punchGoesOn,
+        to);
   }
 }

@@ -1,10 +1,14 @@
 package ancora.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.show.PartInput;
 import ancora.core.show.Show;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 
 /** Rule 2: from keys to notes. */
@@ -27,6 +31,33 @@ class KeysTest {
     assertThat(concert.stage().show().part(bass).shelf()).hasSize(1);
     concert.at(3 * Concert.BAR, new Command.Arm(Concert.KEYS));
     assertThat(concert.stage().alongside()).isEmpty();
+  }
+
+  @Test
+  void aPartTakesWhatItsDevicesPlayInItsRange() {
+    PartInput input = PartInput.OPEN.withDevices(Set.of("pads")).withKeys(36, 51).withTranspose(12);
+    assertThat(input.hears("pads", 9)).isTrue();
+    assertThat(input.hears("keys", 9)).isFalse();
+    assertThat(input.withChannels(Set.of(0, 4)).hears("pads", 9)).isFalse();
+    assertThat(input.pitch(36)).hasValue(48);
+    assertThat(input.pitch(51)).hasValue(63);
+    assertThat(input.pitch(35)).isEmpty();
+    assertThat(input.pitch(52)).isEmpty();
+    assertThatThrownBy(() -> input.withKeys(51, 36)).hasMessageContaining("lowest first");
+  }
+
+  /**
+   * Common practice: a device 5.8 ms late each way is placed 11.6 ms earlier. At 120 a key stamped
+   * 1000 ms after tick 0 lies at 1897.728, so at 1898.
+   */
+  @Test
+  void anOffsetIsInTenthsOfAMillisecond() {
+    Performer performer = Performer.ready().grid(InputGrid.OFF).start().press(0);
+    performer.doNow(
+        new Command.SetPartInput(performer.part().id(), PartInput.OPEN.withOffset(11.6)),
+        performer.micros(10));
+    performer.hit(60, 1920).press(3840 + 20).until(3900);
+    assertThat(performer.clip().notes().findFirst().orElseThrow().played()).isEqualTo(1898);
   }
 
   private static Performer recording() {

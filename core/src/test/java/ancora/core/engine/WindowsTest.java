@@ -149,4 +149,22 @@ class WindowsTest {
         .hasSize(3);
     assertThat(concert.attacks(40, 0)).containsExactly(0L, BAR, 2 * BAR, 3 * BAR);
   }
+
+  @Test
+  void whatAKnobDoesUntilItHasRestedASecondIsOneStep() {
+    Concert concert = Concert.with(clip(A, 0, 4 * BAR, note(1, 36, 0, 60))).start();
+    for (int turn = 1; turn <= 3; turn++) {
+      Reshaping window = new Reshaping.ToWindow(turn * 960L, 4 * BAR);
+      concert.at(turn * 1200L, new Command.Reshape(KEYS, A, window));
+    }
+    concert.until(3 * 1200 + 960);
+    assertThat(concert.stage().history().done()).hasSize(1);
+    Reshaping later = new Reshaping.ToWindow(0, 3 * BAR);
+    concert.at(3 * 1200 + 1921, new Command.Reshape(KEYS, A, later)).until(2 * BAR);
+    assertThat(concert.stage().history().done()).as("it had rested").hasSize(2);
+    concert.at(2 * BAR, new Command.Undo()).at(2 * BAR + 10, new Command.Undo());
+    assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(0, 4 * BAR));
+    concert.at(2 * BAR + 20, new Command.Redo());
+    assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(3 * 960, 4 * BAR));
+  }
 }
