@@ -1,5 +1,7 @@
 /** The drawer with pads and keys for mouse, touch and the computer's keyboard, and the stand-in player. */
 
+import { noteName } from "./note-names.js";
+
 const PADS = "pads";
 const KEYS = "keys";
 
@@ -16,7 +18,6 @@ const LOWEST_PAD = 48;
 const LOWEST_KEY = 36;
 const KEY_COUNT = 25;
 const BLACK = [1, 3, 6, 8, 10];
-const NAMES = ["C", "C♯", "D", "E♭", "E", "F", "F♯", "G", "A♭", "A", "B♭", "B"];
 const NOTE_ON = 0x90;
 const NOTE_OFF = 0x80;
 const VELOCITY = 100;
@@ -165,10 +166,6 @@ export class Hands {
       button.classList.toggle("down", velocity > 0);
     }
   }
-}
-
-function noteName(pitch) {
-  return `${NAMES[pitch % 12]}${Math.floor(pitch / 12) - 1}`;
 }
 
 function small(text) {

@@ -1,6 +1,7 @@
 import { Drawer } from "./drawer.js";
 import { on, put } from "./fields.js";
 import { channelsInWords, channelsOf } from "./listening.js";
+import { noteName } from "./note-names.js";
 import { PENNANTS, pennant } from "./pennants.js";
 
 /** The drawer with a part's settings. */
@@ -59,6 +60,8 @@ export class PartDialog extends Drawer {
     put("part-channels", channelsInWords(part.input.channels));
     put("part-lowest", part.input.lowest);
     put("part-highest", part.input.highest);
+    const { lowest, highest } = part.input;
+    document.getElementById("part-keys-words").textContent = `${noteName(lowest)} – ${noteName(highest)}`;
     this.#showDevices(part.input.devices);
     put("part-monitoring", part.input.monitoring);
     put("part-transpose", part.input.transpose);
@@ -101,7 +104,7 @@ export class PartDialog extends Drawer {
       return label;
     });
     const fieldset = document.getElementById("part-devices");
-    fieldset.replaceChildren(fieldset.firstElementChild, ...boxes);
+    fieldset.replaceChildren(fieldset.firstElementChild, ...(boxes.length ? boxes : ["no device is there"]));
   }
 
   #do(command, close = false) {

@@ -57,7 +57,7 @@ export class Settings {
     document.getElementById("merge-pedals").checked = recording.mergePedals;
     put("run-up", recording.runUp?.of ?? "");
     put("run-up-bar", recording.runUp?.bar ?? 1);
-    document.getElementById("run-up-bar").disabled = !recording.runUp;
+    document.getElementById("run-up-bar").hidden = !recording.runUp;
     if (armedPart) {
       const { strength, swing, endsToo } = armedPart.inputGrid;
       put("strength", strength, `${strength} %`);

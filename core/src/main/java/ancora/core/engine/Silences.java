@@ -35,6 +35,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
    * @param takesOut whether it takes out notes of the take that is heard
    * @param open whether it goes on
    * @param since the first tick at which old notes are silent
+   * @param outFrom the first tick from which what is passed is taken out
    * @param end the first tick at which they sound again, as far as is known
    * @param old notes of layers with a lower number are old
    * @param ages the first tick at which all that is there now is old
@@ -47,6 +48,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
       boolean takesOut,
       boolean open,
       long since,
+      long outFrom,
       long end,
       int old,
       long ages,
@@ -64,8 +66,11 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
       if (layer >= old) {
         return ages == Ticks.OPEN ? Silence.NONE : Silence.from(ages);
       }
-      Silence whole = open || end == Ticks.OPEN ? whileItGoesOn() : Silence.NONE;
-      return end == Ticks.OPEN ? whole : whole.orLater(early(note));
+      if (end == Ticks.OPEN || open && tickFrom(outFrom, note) < end) {
+        // it is taken out when it is passed, and does not come back
+        return Silence.from(since);
+      }
+      return open ? whileItGoesOn().orLater(early(note)) : early(note);
     }
 
     private Silence whileItGoesOn() {
@@ -76,10 +81,14 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
       return range.isEmpty() || range.get().contains(place);
     }
 
+    /** The first tick from one on at which a note's place sounds. */
+    private long tickFrom(long tick, Note note) {
+      return tick + Math.floorMod(phase + note.meant() - window.start() - tick, window.length());
+    }
+
     /** An onset meant after the end of a replacing, but played before it, is silent. */
     private Silence early(Note note) {
-      long meant =
-          end + Math.floorMod(phase + note.meant() - window.start() - end, window.length());
+      long meant = tickFrom(end, note);
       long played = meant + note.played() - note.meant();
       return played >= since && played < end ? new Silence(since, meant) : Silence.NONE;
     }
@@ -147,6 +156,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
             takesOut,
             recording.isOpen(),
             recording.since(),
+            Math.max(recording.outFrom(), vamp.from()),
             end,
             old(recording),
             ages(stage, part, recording),
