@@ -8,6 +8,7 @@ import ancora.core.engine.Forecast;
 import ancora.core.engine.Stage;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 
@@ -17,9 +18,16 @@ final class FootboardWords {
   /** What the Stage has words for whether or not a pedal does it too. */
   private static final List<Action> OF_THE_STAGE = List.of(Action.MAIN, Action.KEEP);
 
-  /** Ways of recording: one at a time. */
-  private static final Set<Action> WAYS =
-      Set.of(Action.REPLACE, Action.ERASE, Action.PUNCH, Action.TAKES);
+  /** Where these do nothing now, the reason is not always the same. */
+  private static final Set<Action> SAYING_WHY =
+      Set.of(
+          Action.MAIN,
+          Action.RECORD_ANEW,
+          Action.REPLACE,
+          Action.ERASE,
+          Action.PUNCH,
+          Action.TAKES,
+          Action.OVERDUB);
 
   private FootboardWords() {}
 
@@ -44,21 +52,25 @@ final class FootboardWords {
     Stage stage = engine.stage();
     Forecast forecast = engine.forecast(new Command.Act(action, number), now);
     if (!forecast.isDone()) {
-      return sounds(stage) && WAYS.contains(action) ? "one way at a time" : idle(action);
+      return SAYING_WHY.contains(action)
+          ? why(forecast.refusal().orElseThrow(), stage)
+          : idle(action);
     }
     return action == Action.KEEP
         ? ForecastWords.kept(forecast)
         : ForecastWords.of(forecast, stage, action);
   }
 
-  private static boolean sounds(Stage stage) {
-    return stage.armed().flatMap(part -> stage.on(part).vamp()).isPresent();
+  /** What a refusal begins with, before it says what to do; small unless it begins with a name. */
+  private static String why(String refusal, Stage stage) {
+    String why = refusal.split(": |\\.$", 2)[0];
+    boolean named = stage.show().parts().stream().anyMatch(part -> why.startsWith(part.name()));
+    return named ? why : why.substring(0, 1).toLowerCase(Locale.ROOT) + why.substring(1);
   }
 
   /** What is said of a pedal that does nothing now. */
   private static String idle(Action action) {
     return switch (action) {
-      case MAIN, RECORD_ANEW -> "add a part first";
       case CLOSE -> "nothing is recorded";
       case PEEL -> "nothing to take off";
       case RESTORE -> "nothing to put back";
@@ -71,7 +83,6 @@ final class FootboardWords {
       case REDO -> "nothing to do again";
       case KEEP -> "nothing played yet";
       case STOP_ALL -> "nothing sounds";
-      case REPLACE, ERASE, PUNCH, TAKES, OVERDUB -> "no loop sounds here";
       case CUE_CLIP, CUE_NEXT_CLIP -> "no such clip yet";
       case ARM, ARM_NEXT, ARM_PREVIOUS, MUTE, SOLO -> "no such part";
       default -> "not now";

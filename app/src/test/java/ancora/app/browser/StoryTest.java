@@ -26,7 +26,7 @@ class StoryTest extends DemoNight {
     page.keyboard().press("F3");
     Locator state = page.locator(".stave.armed .state");
     assertThat(state).hasText("TAKES");
-    assertThat(words(page, "ERASE")).hasText("one way at a time");
+    assertThat(words(page, "ERASE")).hasText("one way of recording at a time");
     for (int pass = 1; pass <= 2; pass++) {
       untilTick(page, pass * loop + 500);
       page.keyboard().press("z");
