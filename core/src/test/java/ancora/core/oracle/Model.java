@@ -372,13 +372,14 @@ final class Model {
             && (on.way == Way.REPLACE && layerOf(on.take, note) < on.old
                 || on.way == Way.PUNCH && note.place >= on.rangeFrom && note.place < on.rangeTo);
     // a downbeat played a hair early goes with the bar that was replaced
-    boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
-    if (replaced
-        && !stutters
-        && now >= on.until
-        && now - note.lead < on.until
-        && now - note.lead >= on.since) {
-      return true;
+    if (replaced && now >= on.until) {
+      Standing vamp = part.vamp;
+      long meant =
+          on.until + Math.floorMod(vamp.phase + note.place - vamp.start - on.until, vamp.length);
+      long lead = meant - note.lead;
+      if (now <= meant && lead < on.until && lead >= on.since) {
+        return true;
+      }
     }
     return part.erase != null
         && part.erase.clip == part.vamp.clip
