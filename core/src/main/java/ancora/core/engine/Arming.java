@@ -35,10 +35,10 @@ final class Arming {
     }
     Stage next = stage;
     if (stage.hands().eraseOn(part).isPresent()) {
-      next = Erasing.end(next, part, Recordings.tick(stage, moment));
+      next = Erasing.end(next, part, Sounding.tick(stage, moment));
     }
     return next.on(part).open().isPresent()
-        ? Recordings.end(next, part, Recordings.offTick(next, part, moment))
+        ? Endings.end(next, part, Recordings.offTick(next, part, moment))
         : next;
   }
 

@@ -59,7 +59,7 @@ final class Boundaries {
 
   /** What is repeated is recorded, and then what is mended is taken out, as far as a tick. */
   private static Stage passTo(Stage stage, long tick) {
-    return Recordings.passTo(Repeats.passTo(stage, tick), tick);
+    return TakingOut.passTo(Repeats.passTo(stage, tick), tick);
   }
 
   /** The ticks at which something takes effect by itself. */
@@ -86,7 +86,7 @@ final class Boundaries {
   /** What was recorded goes on to the line at which the next part takes over. */
   private static void addHandOver(List<Due> dues, Stage stage, Hands.HandOver over) {
     if (over.isToCome() && stage.on(over.from()).open().isPresent()) {
-      dues.add(new Due(over.at(), 1, s -> Recordings.endAll(s, over.from(), over.at())));
+      dues.add(new Due(over.at(), 1, s -> Endings.endAll(s, over.from(), over.at())));
     }
   }
 
@@ -101,24 +101,22 @@ final class Boundaries {
     if (!sounds) {
       return;
     }
-    Recordings.nextToEnd(stage, part)
+    Laps.nextToEnd(stage, part)
         .ifPresent(
             lap ->
                 dues.add(
                     new Due(
-                        Recordings.endOf(stage, part, lap),
-                        0,
-                        s -> Recordings.endLap(s, part, lap.begin()))));
+                        Laps.endOf(stage, part, lap), 0, s -> Laps.endLap(s, part, lap.begin()))));
     LoopRecording recording = stage.on(part).open().get();
     if (recording.asked().isPresent()) {
       dues.add(new Due(recording.since(), 0, s -> begun(s, part)));
     }
     if (recording.way() == Way.REPLACE && !recording.hasLapAt(recording.line())) {
       // what it has taken out by then is known only when time has come to that line
-      dues.add(new Due(recording.line(), 0, s -> Recordings.reachLine(s, part, recording.line())));
+      dues.add(new Due(recording.line(), 0, s -> Laps.reachLine(s, part, recording.line())));
     }
-    Recordings.ownEnd(stage, part)
-        .ifPresent(end -> dues.add(new Due(end, 1, s -> Recordings.end(s, part, end))));
+    Endings.ownEnd(stage, part)
+        .ifPresent(end -> dues.add(new Due(end, 1, s -> Endings.end(s, part, end))));
   }
 
   private static Stage begun(Stage stage, PartId part) {
@@ -158,7 +156,7 @@ final class Boundaries {
     if (vamp.isEmpty()) {
       return stage;
     }
-    Stage mended = Recordings.endAll(stage, part, tick);
+    Stage mended = Endings.endAll(stage, part, tick);
     Clip clip = mended.clip(part, vamp.get().clip());
     boolean letRing = mended.show().part(part).leaving() == Leaving.LET_RING;
     // where takes have ended there too, the one heard from then on sounds nothing
@@ -200,9 +198,9 @@ final class Boundaries {
     Clip clip = stage.clip(part, vamp.clip());
     Clip changed = change.of(clip, stage.show().nextId());
     Stage cut =
-        Recordings.isShort(stage, changed)
-            ? bare.on(part).open().isPresent() ? Recordings.end(bare, part, change.at()) : bare
-            : Recordings.cut(bare, part, change.at());
+        Sounding.isShort(stage, changed)
+            ? bare.on(part).open().isPresent() ? Endings.end(bare, part, change.at()) : bare
+            : Laps.cut(bare, part, change.at());
     Clip now = cut.clip(part, vamp.clip());
     Clip reshaped = change.of(now, cut.show().nextId());
     Vamp stands = change.of(cut.on(part).vamp().orElseThrow(), now, reshaped);

@@ -30,7 +30,7 @@ final class Erasing {
     if (!on) {
       Stage next = stage;
       for (Erase erase : stage.hands().erases()) {
-        next = end(next, erase.part(), Recordings.tick(stage, moment));
+        next = end(next, erase.part(), Sounding.tick(stage, moment));
       }
       return Result.to(next);
     }
@@ -40,17 +40,17 @@ final class Erasing {
   }
 
   private static Stage begin(Stage stage, PartId part, Moment moment) {
-    Clip clip = Recordings.soundingClip(stage, part);
+    Clip clip = Sounding.soundingClip(stage, part);
     Refusal.unless(
         stage.on(part).open().map(r -> r.way() == Way.ADD).orElse(true),
         "One way of recording at a time: switch the other off first.");
-    long tick = Recordings.tick(stage, moment);
+    long tick = Sounding.tick(stage, moment);
     Erase erase = new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
     for (HeldKey key : stage.heldKeys()) {
       boolean erases = key.part().equals(part) && !key.key().isPedal();
       erase = erases ? erase.down(key.pitch(), tick) : erase;
     }
-    Stage cut = Recordings.cut(stage, part, tick);
+    Stage cut = Laps.cut(stage, part, tick);
     List<Erase> erases = new ArrayList<>(cut.hands().erases());
     erases.add(erase);
     return passTo(
@@ -114,7 +114,7 @@ final class Erasing {
                 (begins ? t.begun() : t)
                     .mapLayer(
                         number,
-                        layer -> layer.takingOut(Recordings.ids(out, Kind.NOTE_OUT), List.of())));
+                        layer -> layer.takingOut(TakingOut.ids(out, Kind.NOTE_OUT), List.of())));
     return next.withHands(
         next.hands().mapErase(erase.part(), e -> e.withLayer(number).withOut(all)));
   }
@@ -144,7 +144,7 @@ final class Erasing {
     Stage back = backed(stage, erase);
     Erase left = back.hands().eraseOn(part).orElseThrow();
     Stage ended = noted(back, left).withHands(back.hands().withoutErase(part));
-    return Recordings.cut(ended, part, tick);
+    return Laps.cut(ended, part, tick);
   }
 
   /** What a hold has taken out so far is a step; what it takes out from a tick on is another. */

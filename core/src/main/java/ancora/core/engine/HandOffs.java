@@ -150,7 +150,7 @@ final class HandOffs {
                           first.start(), moment.stamp(), settings.forgiveness(), map));
       return new Course(line, line);
     }
-    Clip clip = Recordings.soundingClip(stage, part);
+    Clip clip = Sounding.soundingClip(stage, part);
     long next =
         EntryPoint.of(
             moment.stamp(), settings.entersOn(), settings.forgiveness(), stage.show().meter(), map);
@@ -172,7 +172,7 @@ final class HandOffs {
     PartStage on = stage.on(part);
     if (on.first().isPresent()) {
       FirstRecording first = on.first().get();
-      boolean begun = Recordings.tick(stage, moment) >= first.start();
+      boolean begun = Sounding.tick(stage, moment) >= first.start();
       return begun
           ? FirstRecordings.withUntil(
               stage.mapOn(part, p -> p.withFirst(first.withThen(AfterClosing.VAMP))),
@@ -184,8 +184,8 @@ final class HandOffs {
     if (on.open().isEmpty() && !Erasing.isUnderWay(stage, part)) {
       return stage;
     }
-    boolean later = course.finished() > Recordings.tick(stage, moment);
-    return later ? stage : Recordings.endAll(stage, part, course.finished());
+    boolean later = course.finished() > Sounding.tick(stage, moment);
+    return later ? stage : Endings.endAll(stage, part, course.finished());
   }
 
   private static String nextName(Show show, String name) {

@@ -241,14 +241,14 @@ public final class MainPress {
   /** In the count-in, calling off stops the transport as well. */
   private static Stage callOff(Stage stage, PartId part, Moment moment) {
     boolean countIn = stage.map().map(map -> moment.tick(map) < 0).orElse(true);
-    return countIn ? Transports.stop(stage, moment) : FirstRecordings.drop(stage, part);
+    return countIn ? Stopping.stop(stage, moment) : FirstRecordings.drop(stage, part);
   }
 
   /** An empty loop that goes round closes as set if anything was played in it, else it is over. */
   private static Stage stopOverdub(Stage stage, PartId part, long tick, Moment moment) {
     Optional<FirstRecording> first = stage.on(part).first();
     if (first.isEmpty()) {
-      return Recordings.end(stage, part, tick);
+      return Endings.end(stage, part, tick);
     }
     return first.get().notes().isEmpty()
         ? FirstRecordings.drop(stage, part)

@@ -29,7 +29,7 @@ final class Mending {
     return Together.each(
         stage,
         (s, part) -> {
-          LoopWindow window = Recordings.soundingClip(s, part).window();
+          LoopWindow window = Sounding.soundingClip(s, part).window();
           Refusal.unless(
               from < to && window.contains(from) && to <= window.end(),
               "The range to punch lies within the loop, from an earlier place to a later one.");
@@ -42,9 +42,9 @@ final class Mending {
     return Together.each(
         stage,
         (s, part) -> {
-          LoopWindow window = Recordings.soundingClip(s, part).window();
+          LoopWindow window = Sounding.soundingClip(s, part).window();
           Vamp vamp = s.on(part).vamp().orElseThrow();
-          long place = vamp.placeAt(Recordings.tick(s, moment), window);
+          long place = vamp.placeAt(Sounding.tick(s, moment), window);
           long bar = s.show().meter().barTicks();
           long from = Math.max(window.start(), Ticks.floor(place, bar));
           Range range = new Range(from, Math.min(window.end(), Ticks.floor(place, bar) + bar));

@@ -35,7 +35,7 @@ final class Moving {
       return inFirst(stage, part, on.first().get(), move, within);
     }
     return on.recording()
-        .flatMap(recording -> Recordings.add(stage, part, move, within, moment.over(map)))
+        .flatMap(recording -> Adding.add(stage, part, move, within, moment.over(map)))
         .orElse(stage);
   }
 

@@ -101,7 +101,7 @@ final class NoteTaking {
             meant,
             length,
             played.isHeld());
-    return Recordings.add(stage, part, note, over);
+    return Adding.add(stage, part, note, over);
   }
 
   /**
@@ -201,7 +201,7 @@ final class NoteTaking {
                                     first.notes().stream()
                                         .filter(note -> !noteIds.contains(note.id()))
                                         .toList()))));
-    return withoutFirst(Recordings.without(next, part, noteIds), part, noteIds);
+    return withoutFirst(Endings.without(next, part, noteIds), part, noteIds);
   }
 
   /** A first recording that has just closed has notes too. */

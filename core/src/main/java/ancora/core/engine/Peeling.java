@@ -52,7 +52,7 @@ final class Peeling {
     }
     return Steps.noted(
         cut,
-        Recordings.settled(next, moment),
+        Laps.settled(next, moment),
         "peel layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
@@ -92,11 +92,11 @@ final class Peeling {
     if (stage.map().isEmpty()) {
       return stage;
     }
-    long tick = Recordings.tick(stage, moment);
+    long tick = Sounding.tick(stage, moment);
     Stage next = stage;
     for (PartId part : Together.of(stage)) {
       next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, part, tick) : next;
-      next = Recordings.cut(next, part, tick);
+      next = Laps.cut(next, part, tick);
     }
     return next;
   }
@@ -120,7 +120,7 @@ final class Peeling {
     }
     return Steps.noted(
         cut,
-        Recordings.settled(next, moment),
+        Laps.settled(next, moment),
         "restore layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
@@ -185,7 +185,7 @@ final class Peeling {
       next = takenOff(next, part, since.get(i));
     }
     return Steps.noted(
-        cut, Recordings.settled(next, moment), "peel all of " + Steps.name(stage, part, clip));
+        cut, Laps.settled(next, moment), "peel all of " + Steps.name(stage, part, clip));
   }
 
   /** Takes the clip off the shelf; one that sounds only on the second press. */
@@ -196,14 +196,12 @@ final class Peeling {
         "A loop is being recorded: peel starts it afresh, stop ends it.");
     Clip clip = clipInHand(stage, part);
     String name = Steps.name(stage, part, clip);
-    if (Undoing.onlySays(stage, FirstPress.Of.CLEAR, sure, moment)
+    if (FirstPresses.onlySays(stage, FirstPress.Of.CLEAR, sure, moment)
         && stage.on(part).vamp().isPresent()) {
-      return Undoing.said(stage, FirstPress.Of.CLEAR, "Clear takes " + name + " off", moment);
+      return FirstPresses.said(stage, FirstPress.Of.CLEAR, "Clear takes " + name + " off", moment);
     }
     Stage ended =
-        stage.map().isPresent()
-            ? Recordings.endAll(stage, part, Recordings.tick(stage, moment))
-            : stage;
+        stage.map().isPresent() ? Endings.endAll(stage, part, Sounding.tick(stage, moment)) : stage;
     Stage cleared = Shelves.delete(ended, part, clip.id());
     return Result.to(Steps.noted(ended, cleared, "clear " + name));
   }
@@ -215,7 +213,7 @@ final class Peeling {
   }
 
   private static Stage dropTakes(Stage stage, Moment moment) {
-    long tick = Recordings.tick(stage, moment);
+    long tick = Sounding.tick(stage, moment);
     long begin = Taking.newest(stage, stage.armedPart()).orElseThrow().begin();
     Stage next = stage;
     for (PartId part : Together.of(stage)) {

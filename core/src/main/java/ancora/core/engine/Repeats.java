@@ -67,7 +67,7 @@ final class Repeats {
       OptionalLong after = OptionalLong.of(repeat.lineFrom(line + 1, meter));
       next =
           mapKey(
-              record(Recordings.passTo(next, line - 1), key.get(), line, repeat.length()),
+              record(TakingOut.passTo(next, line - 1), key.get(), line, repeat.length()),
               key.get(),
               k -> k.withNextLine(after));
     }
@@ -135,8 +135,6 @@ final class Repeats {
           ? counted.mapOn(part, p -> p.withFirst(first.get().with(note.meantAt(line - origin))))
           : stage;
     }
-    return on.recording()
-        .flatMap(recording -> Recordings.add(counted, part, note, line))
-        .orElse(stage);
+    return on.recording().flatMap(recording -> Adding.add(counted, part, note, line)).orElse(stage);
   }
 }

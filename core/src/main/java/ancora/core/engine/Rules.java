@@ -125,7 +125,7 @@ final class Rules {
 
     // time and cues
     to(Start.class, (s, c, m) -> Transports.startAtOnce(s, m));
-    to(Stop.class, (s, c, m) -> Transports.stop(s, m));
+    to(Stop.class, (s, c, m) -> Stopping.stop(s, m));
     step(CueClip.class, (s, c, m) -> Cues.clip(s, c.part(), c.clip(), m));
     step(CueTacet.class, (s, c, m) -> Cues.tacet(s, c.part(), m));
     step(CallOff.class, (s, c, m) -> Cues.callOff(s, c.part(), m));

@@ -33,20 +33,8 @@ final class Settings {
   }
 
   static Stage meter(Stage stage, Meter meter) {
-    checkMeter(stage, meter);
+    Meters.checkMeter(stage, meter);
     return stage.withShow(stage.show().withMeter(meter));
-  }
-
-  /** Refuses another meter while there is music in this one. */
-  static void checkMeter(Stage stage, Meter meter) {
-    Show show = stage.show();
-    boolean music = show.parts().stream().anyMatch(part -> !part.shelf().isEmpty());
-    boolean recording =
-        show.parts().stream().anyMatch(part -> stage.on(part.id()).first().isPresent());
-    Refusal.unless(
-        !music && !recording || meter.equals(show.meter()),
-        "The meter stays %s while there are clips: clear them, or use another show.",
-        show.meter());
   }
 
   static Stage sound(Stage stage, ChooseSound choice) {

@@ -32,13 +32,13 @@ final class Shelves {
     Stage without =
         stage.withShow(
             show.withForm(show.form().stream().map(section -> section.without(part, id)).toList()));
-    return Undoing.settled(without, Map.of());
+    return Consequences.settled(without, Map.of());
   }
 
   /** As {@link #delete}; what is recorded onto it ends first. */
   static Stage deleted(Stage stage, PartId part, ClipId id, Moment moment) {
     boolean sounds = stage.on(part).vamp().filter(v -> v.clip().equals(id)).isPresent();
-    Stage ended = sounds ? Recordings.endAll(stage, part, Recordings.tick(stage, moment)) : stage;
+    Stage ended = sounds ? Endings.endAll(stage, part, Sounding.tick(stage, moment)) : stage;
     return Steps.noted(ended, delete(ended, part, id), "delete a clip");
   }
 
@@ -224,7 +224,7 @@ final class Shelves {
     Show without =
         show.withParts(show.parts().stream().filter(p -> !p.id().equals(part)).toList())
             .withForm(show.form().stream().map(section -> section.without(part)).toList());
-    return Undoing.settled(stage.withShow(without), Map.of());
+    return Consequences.settled(stage.withShow(without), Map.of());
   }
 
   static Stage movePart(Stage stage, PartId id, int place) {

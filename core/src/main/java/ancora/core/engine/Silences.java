@@ -198,11 +198,11 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
    * ended where a window that is too short for it begins to sound.
    */
   private static long end(Stage stage, PartId part, Vamp vamp, Clip clip) {
-    if (Recordings.isShort(stage, clip)) {
+    if (Sounding.isShort(stage, clip)) {
       return vamp.from();
     }
     long heard = stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
-    return Math.min(heard, Recordings.ownEnd(stage, part).orElse(Ticks.OPEN));
+    return Math.min(heard, Endings.ownEnd(stage, part).orElse(Ticks.OPEN));
   }
 
   /** In a punch that goes on an attempt is old once its pass is over. */
@@ -210,7 +210,7 @@ record Silences(HeardLive heard, Optional<Silences.Recorded> recording, List<Era
     boolean goesOn = recording.isOpen(Way.PUNCH) && stage.show().recording().punchGoesOn();
     return goesOn
         ? recording.underWay().stream()
-            .mapToLong(lap -> Recordings.endOf(stage, part, lap))
+            .mapToLong(lap -> Laps.endOf(stage, part, lap))
             .max()
             .orElse(Ticks.OPEN)
         : Ticks.OPEN;

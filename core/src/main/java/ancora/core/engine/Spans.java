@@ -144,10 +144,10 @@ final class Spans {
     Clip changed = change.of(clip, nextId);
     boolean ends =
         on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent()
-            && Recordings.isShort(stage, changed)
-            && !Recordings.isShort(stage, clip);
+            && Sounding.isShort(stage, changed)
+            && !Sounding.isShort(stage, clip);
     return ends
-        ? change.of(Recordings.end(stage, id, change.at()).clip(id, clip.id()), nextId)
+        ? change.of(Endings.end(stage, id, change.at()).clip(id, clip.id()), nextId)
         : changed;
   }
 

@@ -166,7 +166,7 @@ final class Splitting {
         show.withParts(show.parts().stream().filter(p -> !p.id().equals(otherId)).toList())
             .withForm(show.form().stream().map(section -> section.without(otherId)).toList())
             .mapPart(id, p -> all);
-    return Undoing.settled(stage.withShow(with), Map.of());
+    return Consequences.settled(stage.withShow(with), Map.of());
   }
 
   private static String free(Part part, Clip clip) {

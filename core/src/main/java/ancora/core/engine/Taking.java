@@ -9,7 +9,6 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Row;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
-import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Lap;
@@ -21,8 +20,6 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.TempoMap;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -68,112 +65,12 @@ final class Taking {
     return next;
   }
 
-  /**
-   * Takes are over: the last complete one is heard; if none is complete, the fullest. One without
-   * notes vanishes. All of them are one step.
-   */
-  static Stage end(Stage stage, PartId part, LoopRecording recording, long tick) {
-    Stage next = stage;
-    List<Integer> played = new ArrayList<>();
-    for (Lap lap : recording.laps()) {
-      Optional<Clip> clip = next.show().part(part).clip(recording.clip());
-      Optional<Take> take = clip.flatMap(c -> c.findTake(lap.take()));
-      if (take.isEmpty() || isFirst(recording, lap)) {
-        continue;
-      }
-      if (take.get().sounding().allMatch(Note::isPedal)) {
-        next = dropped(next, part, clip.get(), take.get());
-      } else {
-        boolean partial = !isWhole(next, part, recording, lap);
-        next = next.withClip(part, clip.get().mapTake(lap.take(), t -> t.withPartial(partial)));
-        played.add(lap.take());
-      }
-    }
-    return heard(noted(next, part, recording, played), part, recording, played, tick);
-  }
-
-  private static boolean isFirst(LoopRecording recording, Lap lap) {
-    return recording.closed().isPresent() && lap.begin() == recording.from();
-  }
-
-  private static boolean isWhole(Stage stage, PartId part, LoopRecording recording, Lap lap) {
-    // a take is whole in the window that the loop has now
-    Optional<Vamp> vamp =
-        stage
-            .on(part)
-            .vamp()
-            .filter(v -> v.clip().equals(recording.clip()))
-            .or(() -> Recordings.vampAt(stage, part, recording.clip(), lap.begin()));
-    long loop = stage.clip(part, recording.clip()).window().length();
-    return vamp.filter(v -> recording.isWhole(lap, v.phase(), loop)).isPresent();
-  }
-
-  private static Stage dropped(Stage stage, PartId part, Clip clip, Take take) {
-    List<Long> notes =
-        take.allLayers().flatMap(layer -> layer.notes().stream()).map(Note::id).toList();
-    return NoteTaking.left(stage.withClip(part, clip.without(take.number())), part, notes);
-  }
-
-  private static Stage noted(
-      Stage stage, PartId part, LoopRecording recording, List<Integer> played) {
-    Clip clip = stage.clip(part, recording.clip());
-    String words = "takes of " + Steps.name(stage, part, clip);
-    if (recording.fromNothing()) {
-      return Steps.noted(
-          stage,
-          List.of(new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip))),
-          words);
-    }
-    List<Change> came = new ArrayList<>();
-    for (int number : played) {
-      came.add(
-          new Change.OfTake(
-              part, clip.id(), number, Optional.empty(), clip.findTake(number), false));
-    }
-    return came.isEmpty() ? stage : Steps.noted(stage, came, words);
-  }
-
-  private static Stage heard(
-      Stage stage, PartId part, LoopRecording recording, List<Integer> played, long tick) {
-    if (played.isEmpty()) {
-      return stage;
-    }
-    Clip before = stage.clip(part, recording.clip());
-    int best =
-        played.stream()
-            .filter(n -> !before.take(n).partial())
-            .reduce((a, b) -> b)
-            .orElseGet(
-                () ->
-                    played.stream()
-                        .max(Comparator.comparingInt(n -> before.take(n).noteCount()))
-                        .orElseThrow());
-    Stage next = stage.withClip(part, before.withHeard(best));
-    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
-    return vamp.isEmpty() ? next : switched(next, part, vamp.get(), before, tick);
-  }
-
-  /** Another take sounds from a tick on; what it and the one before have in common sounds on. */
-  private static Stage switched(Stage stage, PartId part, Vamp vamp, Clip before, long tick) {
-    Vamp entered =
-        vamp.withFrom(
-            Math.max(tick, vamp.from()), new Vamp.Entry(0, before.manner().underWay(), false));
-    return stage.mapOn(
-        part,
-        p ->
-            p.withVamp(entered)
-                .withLeft(
-                    vamp.from() < tick
-                        ? Optional.of(new Left(vamp, before, tick, false, p.stutter()))
-                        : p.left()));
-  }
-
   /** The newest pass of takes that go on is dropped: what was played in it is in hindsight. */
   static Stage dropNewest(Stage stage, PartId part, long tick) {
     LoopRecording recording = stage.on(part).open().orElseThrow();
     Lap lap = newest(stage, part).orElseThrow();
     Clip clip = stage.clip(part, recording.clip());
-    Stage next = dropped(stage, part, clip, clip.take(lap.take()));
+    Stage next = TakesOver.dropped(stage, part, clip, clip.take(lap.take()));
     Lap bare = new Lap(lap.begin(), 0, 0, false, List.of());
     LoopRecording without = recording.with(bare);
     LoopRecording cut =
@@ -187,7 +84,7 @@ final class Taking {
         .flatMap(
             recording ->
                 recording.laps().stream()
-                    .filter(lap -> lap.take() != 0 && !isFirst(recording, lap)))
+                    .filter(lap -> lap.take() != 0 && !TakesOver.isFirst(recording, lap)))
         .reduce((a, b) -> b);
   }
 
@@ -233,7 +130,7 @@ final class Taking {
   static Stage enter(Stage before, PartId part) {
     TakeSwitch hears = before.on(part).hears().orElseThrow();
     Stage stage =
-        Recordings.endAll(before, part, hears.at()).mapOn(part, p -> p.withHears(Optional.empty()));
+        Endings.endAll(before, part, hears.at()).mapOn(part, p -> p.withHears(Optional.empty()));
     Optional<Vamp> vamp = stage.on(part).vamp();
     Optional<Clip> clip = vamp.flatMap(v -> stage.show().part(part).clip(v.clip()));
     if (clip.isEmpty() || clip.get().findTake(hears.take()).isEmpty()) {
@@ -268,7 +165,8 @@ final class Taking {
     Clip is = after.clip(part, vamp.get().clip());
     return was.take().number() == is.take().number()
         ? after
-        : switched(after, part, vamp.get(), was, after.map().get().firstTickFrom(moment.audible()));
+        : TakesOver.switched(
+            after, part, vamp.get(), was, after.map().get().firstTickFrom(moment.audible()));
   }
 
   static Stage rename(Stage stage, PartId part, ClipId id, int number, String name) {

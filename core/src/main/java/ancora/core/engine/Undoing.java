@@ -8,7 +8,6 @@ import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
-import ancora.core.record.Played;
 import ancora.core.record.Way;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -18,8 +17,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
-import java.util.TreeSet;
 
 /**
  * Undoing what was done and doing it again, while the music goes on (rule 17). What is pending is
@@ -63,7 +60,7 @@ final class Undoing {
     return next(stage).map(back -> words(stage, back)).orElse("");
   }
 
-  private static String words(Stage stage, Back back) {
+  static String words(Stage stage, Back back) {
     if (back instanceof Pending pending) {
       return pending.words();
     }
@@ -127,7 +124,7 @@ final class Undoing {
                     new Pending(
                         recording.way().words() + " that is to begin on " + part.name(),
                         recording.asked().getAsLong(),
-                        (s, m) -> Recordings.end(s, id, recording.since()))));
+                        (s, m) -> Endings.end(s, id, recording.since()))));
     on.first().ifPresent(first -> addFirst(pending, stage, part, first));
   }
 
@@ -147,7 +144,7 @@ final class Undoing {
               (s, m) -> {
                 boolean countIn = s.map().map(map -> m.tick(map) < 0).orElse(true);
                 return countIn
-                    ? Transports.stop(s, m)
+                    ? Stopping.stop(s, m)
                     : handedBack(FirstRecordings.drop(s, part.id()), part.id());
               }));
     }
@@ -196,7 +193,7 @@ final class Undoing {
             .filter(
                 p ->
                     Erasing.isUnderWay(stage, p)
-                        || Recordings.underWay(stage, p).stream().anyMatch(Lap::hasLayer))
+                        || Laps.underWay(stage, p).stream().anyMatch(Lap::hasLayer))
             .toList();
     return layers.isEmpty() ? Optional.empty() : Optional.of(new OpenLayers(layers));
   }
@@ -224,12 +221,12 @@ final class Undoing {
 
   /** What is under way on some parts is one step, which can then be taken back. */
   private static Stage asLayers(Stage stage, List<PartId> parts, Moment moment) {
-    long tick = Recordings.tick(stage, moment);
+    long tick = Sounding.tick(stage, moment);
     int before = stage.history().done().size();
     Stage next = stage;
     for (PartId part : parts) {
       next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, part, tick) : next;
-      next = Recordings.cut(next, part, tick);
+      next = Laps.cut(next, part, tick);
     }
     List<Step> done = next.history().done();
     if (parts.size() < 2 || done.size() <= before + 1) {
@@ -244,7 +241,7 @@ final class Undoing {
   }
 
   private static Stage withoutTake(Stage stage, List<PartId> parts, Moment moment) {
-    long tick = Recordings.tick(stage, moment);
+    long tick = Sounding.tick(stage, moment);
     long newest =
         parts.stream()
             .flatMap(p -> Taking.newest(stage, p).stream())
@@ -271,7 +268,7 @@ final class Undoing {
         clip.allLayers().flatMap(layer -> layer.notes().stream()).map(Note::id).toList();
     Stage without =
         NoteTaking.left(
-            settled(
+            Consequences.settled(
                 stage.withShow(stage.show().mapPart(part, p -> p.withoutClip(clip.id()))),
                 Map.of()),
             part,
@@ -320,15 +317,15 @@ final class Undoing {
         continue;
       }
       Optional<String> silenced = silenced(from, back);
-      if (silenced.isPresent() && onlySays(stage, FirstPress.Of.UNDO, sure, moment)) {
-        return said(
+      if (silenced.isPresent() && FirstPresses.onlySays(stage, FirstPress.Of.UNDO, sure, moment)) {
+        return FirstPresses.said(
             asItWas,
             FirstPress.Of.UNDO,
             "Undo takes " + silenced.get() + " away, which sounds",
             moment);
       }
       Stage next = back.withHistory(from.history().undone(redo));
-      return Result.to(Recordings.settled(next, moment), "Undone: " + step.words() + ".");
+      return Result.to(Laps.settled(next, moment), "Undone: " + step.words() + ".");
     }
   }
 
@@ -342,7 +339,7 @@ final class Undoing {
     Stage again = backed(ready, step, moment);
     Step undo = Step.between(step.words(), ready, again);
     return Result.to(
-        Recordings.settled(again.withHistory(ready.history().redone(undo)), moment),
+        Laps.settled(again.withHistory(ready.history().redone(undo)), moment),
         "Done again: " + step.words() + ".");
   }
 
@@ -367,13 +364,13 @@ final class Undoing {
             return next;
           }
           if (is.get().take().number() != was.get().take().number()) {
-            return Recordings.endAll(next, part, tick);
+            return Endings.endAll(next, part, tick);
           }
           boolean open =
               next.on(part).open().filter(r -> r.clip().equals(was.get().id())).isPresent();
           boolean becomesShort =
-              Recordings.isShort(stage, is.get()) && !Recordings.isShort(stage, was.get());
-          return open && becomesShort ? Recordings.end(next, part, tick) : next;
+              Sounding.isShort(stage, is.get()) && !Sounding.isShort(stage, was.get());
+          return open && becomesShort ? Endings.end(next, part, tick) : next;
         });
   }
 
@@ -385,21 +382,6 @@ final class Undoing {
       next = empty ? next.mapOn(part, on -> on.withFirst(Optional.empty())) : next;
     }
     return next;
-  }
-
-  // a press that silences a loop
-
-  /** Whether a press only says what it would silence: a short one, the first of two. */
-  static boolean onlySays(Stage stage, FirstPress.Of of, boolean sure, Moment moment) {
-    boolean second =
-        stage.firstPress().filter(press -> press.before(of, moment.stamp())).isPresent();
-    return !sure && !second;
-  }
-
-  static Result said(Stage stage, FirstPress.Of of, String what, Moment moment) {
-    return Result.to(
-        stage.withFirstPress(Optional.of(new FirstPress(of, moment.stamp()))),
-        what + ": press again to do it.");
   }
 
   /** The loop that sounds before and not after, by its name. */
@@ -440,17 +422,17 @@ final class Undoing {
     for (int i = step.changes().size() - 1; i >= 0; i--) {
       show = step.changes().get(i).inverse().apply(show);
     }
-    Settings.checkMeter(stage, show.meter());
+    Meters.checkMeter(stage, show.meter());
     for (Part part : show.parts()) {
       // clips that have come since may have got a letter that is wanted back
       show = show.mapPart(part.id(), Part::withLettersApart);
     }
-    Stage settled = settled(stage.withShow(show), step.ended());
+    Stage settled = Consequences.settled(stage.withShow(show), step.ended());
     for (Part part : show.parts()) {
       settled = otherWindow(stage, settled, part.id(), moment);
       settled = Taking.otherHeard(stage, settled, part.id(), moment);
     }
-    return withoutPhantoms(settled);
+    return Consequences.withoutPhantoms(settled);
   }
 
   /** Where a clip that sounds has another window by now, it is in step with what was on before. */
@@ -501,156 +483,5 @@ final class Undoing {
       next = gone ? goingRound(before, next, part.id(), moment) : next;
     }
     return next;
-  }
-
-  /** When time ends, no note is held any more, wherever it is kept. */
-  static Stage releasedAll(Stage stage) {
-    Hands hands = stage.hands();
-    return withoutPhantoms(stage.withHands(Hands.FREE)).withHands(hands);
-  }
-
-  /** Notes that are back though their keys are up by now have the lengths that were played. */
-  private static Stage withoutPhantoms(Stage stage) {
-    Stage next = stage;
-    for (Part part : stage.show().parts()) {
-      for (Clip clip : part.shelf()) {
-        List<Note> held =
-            clip.allLayers().flatMap(l -> l.notes().stream()).filter(Note::held).toList();
-        Clip released = clip;
-        for (Note note : held) {
-          released = released.mapNote(note.id(), n -> released(stage, part.id(), n));
-        }
-        next = held.isEmpty() ? next : next.withClip(part.id(), released);
-      }
-    }
-    return next;
-  }
-
-  /** The stage of a changed show: what is gone sounds no more, what is back sounds again. */
-  static Stage settled(Stage changed, Map<PartId, Vamp> ended) {
-    Show show = changed.show();
-    Stage stage = withoutRecordingsOfLost(changed);
-    Map<PartId, PartStage> stages = new TreeMap<>();
-    // what was played on a part that is gone is remembered: the part may come back
-    stage.partStages().forEach((part, on) -> stages.put(part, on.tacet()));
-    for (Part part : show.parts()) {
-      stages.put(part.id(), settled(stage, part, Optional.ofNullable(ended.get(part.id()))));
-    }
-    TreeSet<PartId> there = new TreeSet<>(show.parts().stream().map(Part::id).toList());
-    Hands hands = settled(stage.hands(), show, there);
-    TreeSet<PartId> alongside = new TreeSet<>(stage.alongside());
-    alongside.retainAll(there);
-    Stage next =
-        stage
-            .withPartStages(stages)
-            .withHands(hands)
-            .withArmed(
-                stage
-                    .armed()
-                    .filter(there::contains)
-                    // where a hand-off is undone, hands are back on the part before
-                    .or(
-                        () ->
-                            stage.hands().handOvers().stream()
-                                .filter(o -> stage.armed().equals(Optional.of(o.to())))
-                                .map(Hands.HandOver::from)
-                                .findFirst())
-                    .filter(there::contains))
-            .withAlongside(alongside);
-    FormStage form = stage.form();
-    boolean gone =
-        form.next().isPresent()
-            && show.form().stream().noneMatch(s -> s.id().equals(form.next().get().section()));
-    return gone ? next.withForm(form.withNext(Optional.empty())) : next;
-  }
-
-  /** What was being recorded on a part that is gone is in hindsight alone. */
-  private static Stage withoutRecordingsOfLost(Stage stage) {
-    Stage next = stage;
-    for (Map.Entry<PartId, PartStage> on : stage.partStages().entrySet()) {
-      boolean lost = stage.show().parts().stream().noneMatch(part -> part.id().equals(on.getKey()));
-      next =
-          lost && on.getValue().first().isPresent()
-              ? FirstRecordings.drop(next, on.getKey())
-              : next;
-    }
-    return next;
-  }
-
-  /** Hands let go of parts and clips that are gone. */
-  private static Hands settled(Hands hands, Show show, TreeSet<PartId> there) {
-    return hands
-        .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
-        .withErases(
-            hands.erases().stream()
-                .filter(
-                    erase ->
-                        there.contains(erase.part())
-                            && show.part(erase.part())
-                                .clip(erase.clip())
-                                .filter(c -> c.findTake(erase.take()).isPresent())
-                                .isPresent())
-                .toList())
-        .withHandOvers(
-            hands.handOvers().stream()
-                .filter(over -> there.contains(over.to()) && there.contains(over.from()))
-                .toList())
-        .withSustained(
-            hands.sustained().stream().filter(s -> there.contains(s.key().part())).toList());
-  }
-
-  private static PartStage settled(Stage stage, Part part, Optional<Vamp> ended) {
-    PartStage on = stage.on(part.id());
-    Optional<Vamp> vamp = on.vamp().filter(v -> has(part, v.clip()));
-    Optional<ClipId> ready = on.ready().filter(clip -> has(part, clip));
-    boolean free = vamp.isEmpty() && on.first().isEmpty();
-    Optional<Vamp> back = ended.filter(v -> free && has(part, v.clip()));
-    return on.withVamp(stage.map().isPresent() ? vamp.or(() -> back) : Optional.empty())
-        .withReady(ready)
-        .withCue(on.cue().filter(cue -> cue.clip().map(clip -> has(part, clip)).orElse(true)))
-        .withChange(vamp.isPresent() ? on.change() : Optional.empty())
-        .withHears(
-            on.hears()
-                .filter(
-                    h ->
-                        vamp.isPresent()
-                            && part.clipOf(vamp.get().clip()).findTake(h.take()).isPresent()))
-        .withStutter(vamp.isPresent() ? on.stutter() : Optional.empty())
-        .withRecording(
-            on.recording()
-                .filter(
-                    r ->
-                        part.clip(r.clip())
-                            .filter(c -> c.findTake(r.take()).isPresent())
-                            .isPresent()));
-  }
-
-  private static boolean has(Part part, ClipId clip) {
-    return part.clip(clip).isPresent();
-  }
-
-  /** A note that comes back though its key is up by now has the length that was played. */
-  private static Note released(Stage stage, PartId part, Note note) {
-    boolean down =
-        stage.heldKeys().stream().anyMatch(key -> key.noteId() == note.id())
-            || stage.hands().sustained().stream().anyMatch(s -> s.key().noteId() == note.id());
-    if (!note.held() || down && stage.map().isPresent()) {
-      return note;
-    }
-    return stage
-        .on(part)
-        .hindsight()
-        .notes()
-        .filter(played -> played.noteId() == note.id() && !played.isHeld())
-        .findFirst()
-        .map(played -> note.released(length(stage, played)))
-        .orElse(note.released(note.length()));
-  }
-
-  private static long length(Stage stage, Played played) {
-    return stage
-        .map()
-        .map(map -> map.tickAt(played.offMicros()) - map.tickAt(played.onMicros()))
-        .orElse(Note.SHORTEST);
   }
 }
