@@ -80,10 +80,13 @@ final class Peeling {
                     .isPresent());
   }
 
+  /** The lap that made a layer of the take that is heard. */
   private static Optional<Lap> lapOf(Stage stage, PartId part, int layer) {
+    Clip clip = clipInHand(stage, part);
     return stage.on(part).recording().stream()
+        .filter(recording -> recording.clip().equals(clip.id()))
         .flatMap(recording -> recording.laps().stream())
-        .filter(lap -> lap.layer() == layer)
+        .filter(lap -> lap.layer() == layer && lap.take() == clip.take().number())
         .findFirst();
   }
 

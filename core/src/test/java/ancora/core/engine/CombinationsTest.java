@@ -343,6 +343,27 @@ class CombinationsTest {
   }
 
   @Test
+  void peelOfAnotherTakeLeavesThePartsAlongsideAlone() {
+    Clip bass = clip(B, note(11, 36, 0, 60));
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.mapPart(KEYS, p -> Concert.shelved(p, FOUR))
+                        .mapPart(BASS, p -> Concert.shelved(p, bass)))
+            .at(0, new Command.ArmAlongside(BASS, true))
+            .start();
+    concert.press(BAR).play(50, BAR + 480, BAR + 540).press(2 * BAR);
+    concert.at(3 * BAR, new Command.Takes(true)).play(51, 3 * BAR + 480, 3 * BAR + 540);
+    concert.at(4 * BAR, new Command.Takes(false));
+    concert.press(5 * BAR).play(52, 5 * BAR + 480, 5 * BAR + 540).until(6 * BAR + 10);
+    concert.at(6 * BAR + 20, new Command.HearTake(KEYS, A, 1, true));
+    concert.at(6 * BAR + 100, new Command.Peel());
+    assertThat(sounding(concert.clip(A))).as("its own layer 2 is off").hasSize(4);
+    Clip heard = concert.stage().show().part(BASS).clipOf(B);
+    assertThat(sounding(heard)).as("layer 2 of another take is on").contains("52@480");
+  }
+
+  @Test
   void fromTheFirstNotePartsAlongsideBeginWhereItIsPlaced() {
     Concert concert =
         set(s -> s.withFromFirstNote(true))
