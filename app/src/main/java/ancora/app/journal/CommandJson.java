@@ -2,10 +2,10 @@ package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.clip.Stretch;
-import ancora.core.engine.Command;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
+import ancora.core.rules.Command;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Master;

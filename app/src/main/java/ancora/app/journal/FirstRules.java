@@ -1,8 +1,8 @@
 package ancora.app.journal;
 
 import ancora.core.clip.Clip;
-import ancora.core.engine.Change;
-import ancora.core.engine.Step;
+import ancora.core.history.Change;
+import ancora.core.history.Step;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;

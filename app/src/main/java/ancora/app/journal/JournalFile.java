@@ -1,7 +1,7 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
-import ancora.core.engine.Command;
+import ancora.core.rules.Command;
 import ancora.core.show.Show;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;

@@ -2,10 +2,10 @@ package ancora.app.stage;
 
 import ancora.core.control.Action;
 import ancora.core.control.ControlMap;
-import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Forecast;
-import ancora.core.engine.Stage;
+import ancora.core.rules.Command;
+import ancora.core.stage.Stage;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;

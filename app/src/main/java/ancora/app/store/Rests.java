@@ -2,14 +2,14 @@ package ancora.app.store;
 
 import ancora.app.journal.CoreJson;
 import ancora.core.clip.ClipId;
-import ancora.core.engine.FormStage;
-import ancora.core.engine.PartStage;
-import ancora.core.engine.Stage;
 import ancora.core.record.Hindsight;
 import ancora.core.record.Played;
 import ancora.core.show.PartId;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
+import ancora.core.stage.FormStage;
+import ancora.core.stage.PartStage;
+import ancora.core.stage.Stage;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;

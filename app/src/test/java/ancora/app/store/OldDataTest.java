@@ -4,13 +4,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
 import ancora.core.clip.Clip;
-import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
-import ancora.core.engine.Stage;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
+import ancora.core.rules.Command;
 import ancora.core.show.Part;
+import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;

@@ -8,12 +8,17 @@ import ancora.core.note.Grid;
 import ancora.core.note.NoteRepeat;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.Way;
+import ancora.core.rules.Command;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
+import ancora.core.stage.PartStage;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Cue;
+import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Optional;
 

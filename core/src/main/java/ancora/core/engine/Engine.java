@@ -2,9 +2,16 @@ package ancora.core.engine;
 
 import ancora.core.Refusal;
 import ancora.core.plan.Plan;
+import ancora.core.planner.Planner;
+import ancora.core.rules.Command;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Result;
+import ancora.core.rules.hands.Playing;
+import ancora.core.rules.undo.Undoing;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
+import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import java.util.List;
 import java.util.Optional;

@@ -1,12 +1,12 @@
 package ancora.core.run;
 
-import ancora.core.engine.Command;
 import ancora.core.engine.Engine;
-import ancora.core.engine.HeldKey;
 import ancora.core.engine.Outcome;
-import ancora.core.engine.Stage;
 import ancora.core.plan.Plan;
+import ancora.core.rules.Command;
 import ancora.core.show.PartId;
+import ancora.core.stage.HeldKey;
+import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import java.util.ArrayList;
 import java.util.List;

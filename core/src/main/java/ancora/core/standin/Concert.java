@@ -1,6 +1,6 @@
 package ancora.core.standin;
 
-import ancora.core.engine.Command;
+import ancora.core.rules.Command;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;

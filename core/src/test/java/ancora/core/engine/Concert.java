@@ -8,6 +8,7 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.run.Replay;
 import ancora.core.run.Sounded;
 import ancora.core.show.Click;
@@ -16,6 +17,8 @@ import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import ancora.core.stage.PartStage;
+import ancora.core.stage.Stage;
 import java.util.List;
 import java.util.function.UnaryOperator;
 

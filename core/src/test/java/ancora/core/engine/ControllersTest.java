@@ -13,6 +13,7 @@ import ancora.core.clip.Layer;
 import ancora.core.note.Controller;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.run.Sounded.Kind;
 import java.util.List;
 import org.junit.jupiter.api.Test;

@@ -13,6 +13,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
+import ancora.core.rules.Command;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;

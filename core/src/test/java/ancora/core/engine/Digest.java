@@ -3,6 +3,7 @@ package ancora.core.engine;
 import ancora.core.run.Replay;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import ancora.core.stage.Stage;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;

@@ -11,6 +11,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
+import ancora.core.rules.Command;
 import ancora.core.show.Part;
 import org.junit.jupiter.api.Test;
 

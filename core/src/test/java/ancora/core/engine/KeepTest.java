@@ -9,6 +9,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
+import ancora.core.rules.Command;
 import ancora.core.show.LengthRule;
 import org.junit.jupiter.api.Test;
 

@@ -6,8 +6,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.show.PartInput;
 import ancora.core.show.Show;
+import ancora.core.stage.Stage;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 

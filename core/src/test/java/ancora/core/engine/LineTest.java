@@ -10,6 +10,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Manner;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.show.Leaving;
 import org.junit.jupiter.api.Test;
 

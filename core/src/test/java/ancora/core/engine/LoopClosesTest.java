@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
+import ancora.core.rules.Command;
 import ancora.core.show.LengthRule;
 import ancora.core.show.RecordingSettings;
 import ancora.core.time.EntryUnit;

@@ -13,6 +13,7 @@ import ancora.core.clip.Take;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
+import ancora.core.rules.Command;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 

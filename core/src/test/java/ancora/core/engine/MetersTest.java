@@ -2,7 +2,9 @@ package ancora.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.rules.Command;
 import ancora.core.show.RecordingSettings;
+import ancora.core.stage.Transport;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;

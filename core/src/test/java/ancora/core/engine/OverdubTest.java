@@ -3,6 +3,7 @@ package ancora.core.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
+import ancora.core.rules.Command;
 import ancora.core.show.RecordingSettings;
 import org.junit.jupiter.api.Test;
 

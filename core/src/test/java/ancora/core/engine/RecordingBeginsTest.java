@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.show.RecordingSettings;
+import ancora.core.stage.Transport;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Meter;

@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.rules.Command;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;

@@ -11,6 +11,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.control.Action;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.show.RunUp;
 import java.util.List;
 import java.util.Optional;

@@ -6,6 +6,7 @@ import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.rules.Command;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;

@@ -16,6 +16,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Manner;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;

@@ -11,6 +11,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.rules.Command;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;

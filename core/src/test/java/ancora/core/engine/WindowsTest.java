@@ -13,6 +13,7 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 

@@ -1,0 +1,108 @@
+package ancora.core.history;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Predicate;
+
+/**
+ * The steps of a show, one history for all of it.
+ *
+ * @param done the latest at the end
+ * @param undone the one undone last at the end
+ */
+public record History(List<Step> done, List<Step> undone) {
+
+  /** Nothing done yet. */
+  public static final History EMPTY = new History(List.of(), List.of());
+
+  /** The newest steps that are kept. */
+  public static final int MOST = 1000;
+
+  public History {
+    done = List.copyOf(done);
+    undone = List.copyOf(undone);
+  }
+
+  /** This history with one more step, after which nothing can be redone. */
+  public History with(Step step) {
+    return step.isNothing() ? this : new History(append(done, step), List.of());
+  }
+
+  /** This history with a step of a knob, which goes on with the one before if it has not rested. */
+  public History withTurn(Step step) {
+    Optional<Step> both =
+        done.isEmpty() || step.isNothing()
+            ? Optional.empty()
+            : done.get(done.size() - 1).with(step);
+    return both.isEmpty()
+        ? with(step)
+        : new History(append(done.subList(0, done.size() - 1), both.get()), List.of());
+  }
+
+  /** This history with a layer that was recorded; it does not end what can be redone. */
+  public History withLayer(Step step) {
+    return new History(append(done, step), undone);
+  }
+
+  /** This history with a step that comes before another one. */
+  public History withBefore(Step step, Step later) {
+    List<Step> next = new ArrayList<>(done);
+    next.add(Math.max(0, next.lastIndexOf(later)), step);
+    return new History(next.subList(Math.max(0, next.size() - MOST), next.size()), undone);
+  }
+
+  /** This history with a step of it at the end. */
+  public History withLast(Step step) {
+    if (done.get(done.size() - 1) == step) {
+      return this;
+    }
+    return new History(atTheEnd(done, step), undone);
+  }
+
+  /** This history with a step as the one that is redone next. */
+  public History withNext(Step step) {
+    return new History(done, atTheEnd(undone, step));
+  }
+
+  private static List<Step> atTheEnd(List<Step> steps, Step step) {
+    List<Step> next = new ArrayList<>(steps);
+    next.removeIf(other -> other == step);
+    next.add(step);
+    return next;
+  }
+
+  public History undone(Step redo) {
+    return new History(done.subList(0, done.size() - 1), append(undone, redo));
+  }
+
+  public History redone(Step undo) {
+    return new History(append(done, undo), undone.subList(0, undone.size() - 1));
+  }
+
+  /** This history without some changes, and without steps that are nothing then. */
+  public History without(Predicate<Change> which) {
+    return new History(without(done, which), without(undone, which));
+  }
+
+  private static List<Step> without(List<Step> steps, Predicate<Change> which) {
+    return steps.stream()
+        .map(step -> step.without(which))
+        .filter(step -> !step.isNothing())
+        .toList();
+  }
+
+  /** What sounded when something was done does not come back after a stop. */
+  public History afterStop() {
+    return new History(
+        done.stream().map(Step::withoutEnded).toList(),
+        undone.stream().map(Step::withoutEnded).toList());
+  }
+
+  private static List<Step> append(List<Step> steps, Step step) {
+    List<Step> next = new ArrayList<>(steps.size() + 1);
+    next.addAll(steps.subList(Math.max(0, steps.size() - MOST + 1), steps.size()));
+    next.add(step);
+    return next;
+  }
+}

@@ -1,0 +1,239 @@
+package ancora.core.planner;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Move;
+import ancora.core.note.Note;
+import ancora.core.plan.Silence;
+import ancora.core.plan.Silencing;
+import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
+import ancora.core.rules.recording.Endings;
+import ancora.core.rules.recording.Laps;
+import ancora.core.rules.recording.Sounding;
+import ancora.core.show.PartId;
+import ancora.core.stage.Erase;
+import ancora.core.stage.Stage;
+import ancora.core.time.Ticks;
+import ancora.core.vamp.HeardLive;
+import ancora.core.vamp.TakeSwitch;
+import ancora.core.vamp.Vamp;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+
+/**
+ * When which notes of a sounding clip are silent: heard live just now, or being taken out. That is
+ * said ahead, so that they are not heard however late the next plan comes.
+ *
+ * @param heard what was heard live
+ * @param recording what is, or was, being recorded onto the clip
+ * @param erasing the pitches that are being erased
+ */
+public record Silences(
+    HeardLive heard, Optional<Silences.Recorded> recording, List<Erase.Stroke> erasing)
+    implements Silencing {
+
+  /**
+   * What of a recording makes notes silent.
+   *
+   * @param way what becomes of what was there
+   * @param takesOut whether it takes out notes of the take that is heard
+   * @param open whether it goes on
+   * @param since the first tick at which old notes are silent
+   * @param outFrom the first tick from which what is passed is taken out
+   * @param end the first tick at which they sound again, as far as is known
+   * @param old notes of layers with a lower number are old
+   * @param ages the first tick at which all that is there now is old
+   * @param range of a punch: its places
+   * @param phase a tick at which the window's start falls
+   * @param window the window
+   */
+  record Recorded(
+      Way way,
+      boolean takesOut,
+      boolean open,
+      long since,
+      long outFrom,
+      long end,
+      int old,
+      long ages,
+      Optional<LoopRecording.Range> range,
+      long phase,
+      LoopWindow window) {
+
+    Silence of(int layer, Note note) {
+      if (open && way == Way.TAKES) {
+        return whileItGoesOn();
+      }
+      if (!takesOut || !takesAt(note.meant())) {
+        return Silence.NONE;
+      }
+      if (layer >= old) {
+        return ages == Ticks.OPEN ? Silence.NONE : Silence.from(ages);
+      }
+      if (end == Ticks.OPEN || open && tickFrom(outFrom, note) < end) {
+        // it is taken out when it is passed, and does not come back
+        return Silence.from(since);
+      }
+      return open ? whileItGoesOn().orLater(early(note)) : early(note);
+    }
+
+    private Silence whileItGoesOn() {
+      return end == Ticks.OPEN ? Silence.from(since) : new Silence(since, end - 1);
+    }
+
+    boolean takesAt(long place) {
+      return range.isEmpty() || range.get().contains(place);
+    }
+
+    /** The first tick from one on at which a note's place sounds. */
+    private long tickFrom(long tick, Note note) {
+      return tick + Math.floorMod(phase + note.meant() - window.start() - tick, window.length());
+    }
+
+    /** An onset meant after the end of a replacing, but played before it, is silent. */
+    private Silence early(Note note) {
+      long meant = tickFrom(end, note);
+      long played = meant + note.played() - note.meant();
+      return played >= since && played < end ? new Silence(since, meant) : Silence.NONE;
+    }
+  }
+
+  /** Of a clip as it sounds, or will sound. */
+  static Silences of(Stage stage, PartId part, Vamp vamp, Clip clip) {
+    return new Silences(
+        vamp.heard(),
+        recordingOnto(stage, part, clip).flatMap(r -> recorded(stage, part, vamp, clip, r)),
+        stage
+            .hands()
+            .eraseOn(part)
+            .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
+            .map(erase -> erase.open().toList())
+            .orElse(List.of()));
+  }
+
+  /** Of a clip onto which nothing is recorded. */
+  static Silences heardIn(Vamp vamp) {
+    return new Silences(vamp.heard(), Optional.empty(), List.of());
+  }
+
+  @Override
+  public Silence of(int layer, Note note) {
+    Silence silence = Silence.NONE;
+    OptionalLong live = heard.at(note.id());
+    if (live.isPresent()) {
+      silence = Silence.through(live.getAsLong());
+    }
+    if (recording.isPresent()) {
+      silence = silence.orLater(recording.get().of(layer, note));
+    }
+    for (Erase.Stroke stroke : erasing) {
+      if (stroke.pitch() == note.pitch()) {
+        silence = silence.orLater(Silence.from(stroke.from()));
+      }
+    }
+    return silence;
+  }
+
+  @Override
+  public Optional<Set<Long>> since(Silencing before) {
+    return before instanceof Silences other
+            && other.recording.equals(recording)
+            && other.erasing.equals(erasing)
+        ? Optional.of(heard.since(other.heard))
+        : Optional.empty();
+  }
+
+  private static Optional<LoopRecording> recordingOnto(Stage stage, PartId part, Clip clip) {
+    return stage.on(part).recording().filter(r -> r.clip().equals(clip.id()));
+  }
+
+  private static Optional<Recorded> recorded(
+      Stage stage, PartId part, Vamp vamp, Clip clip, LoopRecording recording) {
+    boolean takesOut = recording.way().takesOut() && clip.take().number() == recording.take();
+    if (!takesOut && !recording.isOpen(Way.TAKES)) {
+      return Optional.empty();
+    }
+    long end = recording.isOpen() ? end(stage, part, vamp, clip) : recording.until();
+    return Optional.of(
+        new Recorded(
+            recording.way(),
+            takesOut,
+            recording.isOpen(),
+            recording.since(),
+            Math.max(recording.outFrom(), vamp.from()),
+            end,
+            old(recording),
+            ages(stage, part, recording),
+            recording.range(),
+            vamp.phase(),
+            clip.window()));
+  }
+
+  /**
+   * What controllers do in a pass of a clip: as with notes, what is being taken out does nothing.
+   *
+   * @param moves what they would do
+   */
+  static List<Move> moves(Stage stage, PartId part, Vamp vamp, Clip clip, List<Move> moves) {
+    Optional<LoopRecording> on =
+        recordingOnto(stage, part, clip)
+            .filter(LoopRecording::isOpen)
+            .filter(r -> vamp.from() < end(stage, part, vamp, clip));
+    if (on.isEmpty()) {
+      return moves;
+    }
+    if (on.get().way() == Way.TAKES) {
+      return List.of();
+    }
+    if (!on.get().way().takesOut() || clip.take().number() != on.get().take()) {
+      return moves;
+    }
+    Set<Long> old = new HashSet<>();
+    clip.layers().stream()
+        .filter(layer -> layer.number() < old(on.get()))
+        .forEach(layer -> layer.moves().forEach(move -> old.add(move.id())));
+    return moves.stream()
+        .filter(move -> !old.contains(move.id()) || !on.get().takesAt(move.place()))
+        .toList();
+  }
+
+  /**
+   * Where a recording will end by itself, or another take is heard, as far as is known; it has
+   * ended where a window that is too short for it begins to sound.
+   */
+  private static long end(Stage stage, PartId part, Vamp vamp, Clip clip) {
+    if (Sounding.isShort(stage, clip)) {
+      return vamp.from();
+    }
+    long heard = stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
+    return Math.min(heard, Endings.ownEnd(stage, part).orElse(Ticks.OPEN));
+  }
+
+  /** In a punch that goes on an attempt is old once its pass is over. */
+  private static long ages(Stage stage, PartId part, LoopRecording recording) {
+    boolean goesOn = recording.isOpen(Way.PUNCH) && stage.show().recording().punchGoesOn();
+    return goesOn
+        ? recording.underWay().stream()
+            .mapToLong(lap -> Laps.endOf(stage, part, lap))
+            .max()
+            .orElse(Ticks.OPEN)
+        : Ticks.OPEN;
+  }
+
+  /** A punch that goes on takes out the attempts before as it does the old. */
+  private static int old(LoopRecording recording) {
+    if (recording.way() == Way.REPLACE) {
+      return recording.old();
+    }
+    return recording.laps().stream()
+        .filter(lap -> lap.hasLayer() && !lap.ended())
+        .mapToInt(Lap::layer)
+        .max()
+        .orElse(Integer.MAX_VALUE);
+  }
+}

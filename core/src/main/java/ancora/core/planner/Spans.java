@@ -1,0 +1,299 @@
+package ancora.core.planner;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.Move;
+import ancora.core.plan.PassPlan;
+import ancora.core.plan.Plan.PartPlan;
+import ancora.core.plan.PlannedNote;
+import ancora.core.plan.Silencing;
+import ancora.core.plan.Span;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.FirstRecording;
+import ancora.core.record.Way;
+import ancora.core.rules.recording.Endings;
+import ancora.core.rules.recording.FirstRecordings;
+import ancora.core.rules.recording.Sounding;
+import ancora.core.show.Leaving;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.stage.PartStage;
+import ancora.core.stage.Stage;
+import ancora.core.time.Ticks;
+import ancora.core.vamp.Cue;
+import ancora.core.vamp.HeardLive;
+import ancora.core.vamp.Left;
+import ancora.core.vamp.Stutter;
+import ancora.core.vamp.Vamp;
+import ancora.core.vamp.WindowChange;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+
+/** The stretches of time in which one part sounds its clips, as things stand. */
+final class Spans {
+
+  private final Stage stage;
+  private final Part part;
+  private final PartStage on;
+  private final Map<String, PassPlan> before;
+  private final Map<String, PassPlan> passes = new HashMap<>();
+  private final List<Span> spans = new ArrayList<>();
+
+  private Spans(Stage stage, Part part, Map<String, PassPlan> before) {
+    this.stage = stage;
+    this.part = part;
+    this.on = stage.on(part.id());
+    this.before = before;
+  }
+
+  /**
+   * The spans of a part.
+   *
+   * @param before passes that were planned before, by span: what has not changed is kept
+   */
+  static Spans of(Stage stage, Part part, Map<String, PassPlan> before) {
+    Spans spans = new Spans(stage, part, before);
+    if (stage.map().isPresent()) {
+      spans.on.left().ifPresent(spans::addLeft);
+      spans.on.vamp().ifPresent(spans::addVamp);
+      spans.on.first().ifPresent(spans::addClosing);
+      spans.on.cue().ifPresent(spans::addCue);
+    }
+    return spans;
+  }
+
+  PartPlan plan() {
+    return new PartPlan(part.id(), part.sound(), spans);
+  }
+
+  /** The passes that were planned, by span. */
+  Map<String, PassPlan> passes() {
+    return passes;
+  }
+
+  private void addLeft(Left left) {
+    Vamp vamp = left.vamp();
+    Ending ending = new Ending(left.until(), left.letRing());
+    add(vamp, left.clip(), ending, Silences.heardIn(vamp), left.stutter());
+  }
+
+  /**
+   * How a span ends.
+   *
+   * @param until the first tick after it
+   * @param rings whether its notes sound on to their natural end
+   */
+  private record Ending(long until, boolean rings) {}
+
+  /** What sounds, up to what comes next; and what becomes of it meanwhile. */
+  private void addVamp(Vamp entered) {
+    Vamp vamp = entered;
+    Clip clip = part.clipOf(vamp.clip());
+    long leaves =
+        Math.min(
+            on.cue().map(Cue::at).orElse(Ticks.OPEN),
+            on.first().map(FirstRecording::start).orElse(Ticks.OPEN));
+    boolean letRing = part.leaving() == Leaving.LET_RING;
+    addPickup(vamp, clip);
+    for (Becoming next : becoming(leaves)) {
+      if (next.at > vamp.from()) {
+        addNow(vamp, clip, new Ending(next.at, next.rings || letRing));
+      }
+      Clip changed = next.clip.apply(clip);
+      vamp = next.vamp.apply(vamp, clip, changed);
+      clip = changed;
+    }
+    addNow(vamp, clip, new Ending(leaves, letRing));
+  }
+
+  /**
+   * What becomes of a clip that sounds.
+   *
+   * @param at from which tick on
+   * @param rings whether what sounds goes on to its natural end
+   * @param clip the clip after it
+   * @param vamp where it stands then
+   */
+  private record Becoming(long at, boolean rings, UnaryOperator<Clip> clip, Standing vamp) {}
+
+  @FunctionalInterface
+  private interface Standing {
+    Vamp apply(Vamp vamp, Clip before, Clip after);
+  }
+
+  private List<Becoming> becoming(long leaves) {
+    List<Becoming> all = new ArrayList<>();
+    on.change()
+        .filter(change -> change.at() < leaves)
+        .ifPresent(
+            change ->
+                all.add(
+                    new Becoming(change.at(), true, clip -> changed(clip, change), change::of)));
+    on.hears()
+        .filter(hears -> hears.at() < leaves)
+        .ifPresent(
+            hears ->
+                all.add(
+                    new Becoming(
+                        hears.at(),
+                        false,
+                        clip -> clip.withHeard(hears.take()),
+                        (vamp, before, after) -> hears.of(vamp, before))));
+    all.sort(Comparator.comparingLong(Becoming::at));
+    return all;
+  }
+
+  /** Takes end where the window becomes too short for them, and one of them is heard. */
+  private Clip changed(Clip clip, WindowChange change) {
+    PartId id = part.id();
+    long nextId = stage.show().nextId();
+    Clip changed = change.of(clip, nextId);
+    boolean ends =
+        on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent()
+            && Sounding.isShort(stage, changed)
+            && !Sounding.isShort(stage, clip);
+    return ends
+        ? change.of(Endings.end(stage, id, change.at()).clip(id, clip.id()), nextId)
+        : changed;
+  }
+
+  /** A clip as it sounds now. */
+  private void addNow(Vamp vamp, Clip clip, Ending ending) {
+    add(vamp, clip, ending, Silences.of(stage, part.id(), vamp, clip), on.stutter());
+  }
+
+  /** A clip as it sounds; while it stutters, in pieces. */
+  private void add(
+      Vamp entered, Clip clip, Ending ending, Silencing silencing, Optional<Stutter> stuttered) {
+    long until = ending.until;
+    Optional<Stutter> stutter =
+        stuttered.filter(s -> s.from() < until && s.until() > entered.from());
+    Vamp vamp =
+        stutter
+            .filter(s -> s.inStep() > entered.from())
+            .map(s -> inStep(entered, clip, s.inStep()))
+            .orElse(entered);
+    if (stutter.isEmpty()) {
+      spans.add(span(vamp, clip, ending, silencing));
+      return;
+    }
+    long from = Math.max(vamp.from(), stutter.get().from());
+    long end = Math.min(until, stutter.get().until());
+    if (from > vamp.from()) {
+      spans.add(span(vamp, clip, new Ending(from, true), silencing));
+    }
+    if (end > from) {
+      spans.add(stuttering(vamp, clip, stutter.get(), from, end, silencing));
+    }
+    if (until > end) {
+      spans.add(span(inStep(vamp, clip, end), clip, ending, silencing));
+    }
+  }
+
+  /** A clip that sounds in step from a tick on, where it stood all the time. */
+  private static Vamp inStep(Vamp vamp, Clip clip, long tick) {
+    return vamp.withFrom(tick, new Vamp.Entry(0, clip.manner().underWay(), false));
+  }
+
+  private Span stuttering(
+      Vamp vamp, Clip clip, Stutter stutter, long from, long until, Silencing silencing) {
+    long place = vamp.placeAt(stutter.start(), clip.window());
+    long length = Math.min(stutter.length(), clip.window().end() - place);
+    LoopWindow piece = new LoopWindow(place, length);
+    String id = id(vamp) + "/stutter" + from;
+    PassPlan pass = pass(id, clip, silencing);
+    List<PlannedNote> notes =
+        pass.notes().stream()
+            .filter(note -> piece.contains(note.place()))
+            .map(note -> note.within(length))
+            .toList();
+    List<Move> moves =
+        Silences.moves(stage, part.id(), vamp, clip, pass.moves()).stream()
+            .filter(move -> piece.contains(move.place()))
+            .toList();
+    return new Span(id, piece, stutter.start(), from, until, false, true, notes, moves);
+  }
+
+  /** A recording that is closing sounds from its line on, unless something else enters there. */
+  private void addClosing(FirstRecording first) {
+    long leaves = on.cue().map(Cue::at).orElse(Ticks.OPEN);
+    boolean silent = first.then() == AfterClosing.TAKES;
+    if (!first.isClosing() || leaves <= first.until() || silent) {
+      return;
+    }
+    FirstRecording.Closed closed = FirstRecordings.closed(stage, part.id(), false);
+    closed
+        .clip()
+        .ifPresent(
+            clip -> {
+              Vamp vamp =
+                  Vamp.of(first.clip(), first.start(), first.until())
+                      .withHeard(HeardLive.of(closed.heard()));
+              boolean rings = part.leaving() == Leaving.LET_RING;
+              spans.add(span(vamp, clip, new Ending(leaves, rings), Silences.heardIn(vamp)));
+            });
+  }
+
+  private void addCue(Cue cue) {
+    cue.clip()
+        .flatMap(part::clip)
+        .ifPresent(
+            clip -> {
+              Vamp vamp = Vamp.of(clip.id(), cue.phase(), cue.at()).withEntry(cue.entry());
+              addPickup(vamp, clip);
+              spans.add(span(vamp, clip, new Ending(Ticks.OPEN, false), Silencing.NONE));
+            });
+  }
+
+  /** The material before the window sounds once, and rings into the loop. */
+  private void addPickup(Vamp vamp, Clip clip) {
+    long pickup = vamp.entry().pickup();
+    if (pickup == 0) {
+      return;
+    }
+    spans.add(
+        new Span(
+            id(vamp) + "/pickup",
+            new LoopWindow(clip.window().start() - pickup, pickup),
+            vamp.from() - pickup,
+            vamp.from() - pickup,
+            vamp.from(),
+            false,
+            true,
+            PassPlan.pickup(clip, pickup),
+            List.of()));
+  }
+
+  private Span span(Vamp vamp, Clip clip, Ending ending, Silencing silencing) {
+    String id = id(vamp);
+    PassPlan pass = pass(id, clip, silencing);
+    return new Span(
+        id,
+        clip.window(),
+        vamp.phase(),
+        vamp.from(),
+        ending.until,
+        vamp.entry().underWay(),
+        ending.rings,
+        pass.notes(),
+        Silences.moves(stage, part.id(), vamp, clip, pass.moves()));
+  }
+
+  private PassPlan pass(String span, Clip clip, Silencing silencing) {
+    long beat = stage.show().meter().beatTicks();
+    PassPlan known = before.get(span);
+    PassPlan pass =
+        known == null ? PassPlan.of(clip, beat, silencing) : known.next(clip, beat, silencing);
+    passes.put(span, pass);
+    return pass;
+  }
+
+  private String id(Vamp vamp) {
+    return part.id().value() + "/" + vamp.clip().value() + "/" + vamp.from();
+  }
+}

@@ -1,0 +1,132 @@
+package ancora.core.rules;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Reshaping;
+import ancora.core.history.Change;
+import ancora.core.history.Changes;
+import ancora.core.history.Step;
+import ancora.core.note.Note;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/** Keeping what was done in the history, with words for it. */
+public final class Steps {
+
+  private Steps() {}
+
+  /** What leads from one stage to another; it may be nothing. */
+  public static Step between(String words, Stage before, Stage after) {
+    Map<PartId, Vamp> ended = new TreeMap<>();
+    before
+        .partStages()
+        .forEach(
+            (part, on) -> {
+              if (on.vamp().isPresent() && after.on(part).vamp().isEmpty()) {
+                ended.put(part, on.vamp().get());
+              }
+            });
+    return new Step(words, Changes.between(before.show(), after.show()), ended);
+  }
+
+  /** The stage after something was done, which knows how to undo it. */
+  public static Stage noted(Stage before, Stage after, String words) {
+    return after.withHistory(after.history().with(Steps.between(words, before, after)));
+  }
+
+  /** The stage that knows how to undo what was done to a window, by knob or else. */
+  public static Stage notedWindow(
+      Stage before, Stage after, List<Reshaping> reshapings, String clip, long asked) {
+    Step step = Steps.between(words(reshapings) + " in " + clip, before, after);
+    boolean byKnob =
+        reshapings.stream()
+            .allMatch(r -> r instanceof Reshaping.ToWindow || r instanceof Reshaping.Shift);
+    return after.withHistory(
+        byKnob ? after.history().withTurn(step.turnedAt(asked)) : after.history().with(step));
+  }
+
+  /** The stage that knows how to undo some changes. */
+  public static Stage noted(Stage after, List<Change> changes, String words) {
+    return after.withHistory(after.history().with(new Step(words, changes, Map.of())));
+  }
+
+  /** The stage that knows how to undo layers that were recorded. */
+  public static Stage notedLayers(Stage after, List<Change> layers, String words) {
+    if (layers.isEmpty()) {
+      return after;
+    }
+    Step step = new Step(words, layers, Map.of());
+    Optional<Step> handOff =
+        layers.get(0) instanceof Change.OfLayer layer
+            ? handedOff(after, layer.part())
+            : Optional.empty();
+    return after.withHistory(
+        handOff
+            .map(before -> after.history().withBefore(step, before))
+            .orElseGet(() -> after.history().withLayer(step)));
+  }
+
+  /** The stage that knows how to undo a first recording; it comes before a hand-off from there. */
+  public static Stage notedFirst(Stage after, PartId part, Change came, String clip) {
+    Step step = new Step("the recording of " + clip, List.of(came), Map.of());
+    return after.withHistory(
+        handedOff(after, part)
+            .map(handOff -> after.history().withBefore(step, handOff))
+            .orElseGet(() -> after.history().with(step)));
+  }
+
+  /** The hand-off that a part's last pass is finished for. */
+  private static Optional<Step> handedOff(Stage stage, PartId part) {
+    return stage.hands().handOvers().stream()
+        .filter(over -> over.from().equals(part))
+        .flatMap(over -> stage.history().done().stream().filter(step -> step.brings(over.to())))
+        .reduce((a, b) -> b);
+  }
+
+  /** A layer that is nothing any more is in no step either. */
+  public static Stage withoutLayer(Stage stage, PartId part, ClipId clip, int take, int layer) {
+    return stage.mapHistory(
+        history ->
+            history.without(
+                change ->
+                    change instanceof Change.OfLayer one
+                        && one.part().equals(part)
+                        && one.clip().equals(clip)
+                        && one.take() == take
+                        && one.layer() == layer));
+  }
+
+  /** The stage with a next id that no note of its clips has. */
+  public static Stage counted(Stage stage) {
+    long most =
+        stage.show().parts().stream()
+            .flatMap(part -> part.shelf().stream())
+            .flatMap(Clip::allLayers)
+            .flatMap(layer -> layer.notes().stream())
+            .mapToLong(Note::id)
+            .max()
+            .orElse(0);
+    return most < stage.show().nextId() ? stage : stage.withShow(stage.show().withNextId(most + 1));
+  }
+
+  /** As a performer calls a clip: the part's name and the clip's letter. */
+  public static String name(Stage stage, PartId part, Clip clip) {
+    return stage.show().part(part).name() + " " + clip.letter();
+  }
+
+  public static String words(List<Reshaping> reshapings) {
+    Reshaping last = reshapings.get(reshapings.size() - 1);
+    if (last instanceof Reshaping.Halve) {
+      return "halve";
+    }
+    if (last instanceof Reshaping.Twice) {
+      return "double";
+    }
+    return last instanceof Reshaping.Shift ? "shift" : "set the window";
+  }
+}

@@ -1,0 +1,50 @@
+package ancora.core.rules.cues;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.rules.Moment;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import ancora.core.stage.Transport;
+import ancora.core.time.TempoMap;
+import ancora.core.vamp.Vamp;
+import java.util.Optional;
+
+/** Starting and stopping time. */
+public final class Transports {
+
+  private Transports() {}
+
+  /**
+   * Time begins; the line-up that stands ready enters at tick 0.
+   *
+   * @param countIn ticks of count-in before tick 0
+   * @param micros instant at which the first of them is heard
+   */
+  public static Stage start(Stage stage, long countIn, double micros) {
+    TempoMap map = TempoMap.of(-countIn, micros, stage.show().tempo());
+    return stage
+        .withTransport(new Transport.Rolling(map, -countIn))
+        .forEachPart(
+            (s, part) ->
+                s.mapOn(
+                    part,
+                    on ->
+                        on.withVamp(on.ready().map(clip -> atTheStart(s, part, clip)))
+                            .withReady(Optional.empty())));
+  }
+
+  /** From the top at the first tick that it may enter on; in step, at once. */
+  private static Vamp atTheStart(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    return clip.manner().inStep()
+        ? Vamp.of(id, clip.recordedAt(), 0)
+        : Vamp.of(id, Cues.fromTheTop(stage, clip, 0), Cues.fromTheTop(stage, clip, 0));
+  }
+
+  public static Stage startAtOnce(Stage stage, Moment moment) {
+    Refusal.unless(stage.map().isEmpty(), "The transport runs already.");
+    return start(stage, 0, moment.audible());
+  }
+}

@@ -1,0 +1,57 @@
+package ancora.core.rules.hands;
+
+import ancora.core.clip.Clip;
+import ancora.core.note.Move;
+import ancora.core.record.FirstRecording;
+import ancora.core.record.Moves;
+import ancora.core.rules.Command;
+import ancora.core.rules.Moment;
+import ancora.core.rules.recording.Adding;
+import ancora.core.show.PartId;
+import ancora.core.stage.PartStage;
+import ancora.core.stage.Stage;
+import ancora.core.time.TempoMap;
+
+/** Controllers being moved: recorded unmoved by any grid, where a recording goes on. */
+public final class Moving {
+
+  private Moving() {}
+
+  public static Stage move(Stage stage, Command.MoveController command, Moment moment) {
+    Stage next = stage;
+    for (PartId part : Playing.partsFor(stage, moment.stamp())) {
+      next = move(next, part, command, moment);
+    }
+    return next;
+  }
+
+  private static Stage move(
+      Stage stage, PartId part, Command.MoveController command, Moment moment) {
+    boolean heard = stage.show().part(part).input().hears(command.device(), command.channel());
+    if (!heard || stage.map().isEmpty()) {
+      return stage;
+    }
+    TempoMap map = stage.map().get();
+    long tick = moment.tick(map);
+    Move move = new Move(command.controller(), tick, command.value());
+    long within = map.ticksBefore(tick, Moves.APART);
+    PartStage on = stage.on(part);
+    if (on.first().filter(first -> tick >= first.start()).isPresent()) {
+      return inFirst(stage, part, on.first().get(), move, within);
+    }
+    return on.recording()
+        .flatMap(recording -> Adding.add(stage, part, move, within, moment.over(map)))
+        .orElse(stage);
+  }
+
+  private static Stage inFirst(
+      Stage stage, PartId part, FirstRecording first, Move move, long within) {
+    boolean in = move.place() >= first.start() && move.place() < first.until();
+    if (!in || first.moves().size() >= Clip.MOST_MOVES) {
+      return stage;
+    }
+    Move placed = move.withPlace(move.place() - first.origin(stage.show().meter()));
+    return stage.mapOn(
+        part, on -> on.withFirst(first.withMoves(Moves.with(first.moves(), placed, within))));
+  }
+}

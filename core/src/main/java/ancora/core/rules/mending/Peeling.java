@@ -1,0 +1,278 @@
+package ancora.core.rules.mending;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
+import ancora.core.history.Change;
+import ancora.core.history.Step;
+import ancora.core.record.FirstRecording;
+import ancora.core.record.Lap;
+import ancora.core.record.Way;
+import ancora.core.rules.FirstPresses;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Result;
+import ancora.core.rules.Steps;
+import ancora.core.rules.Together;
+import ancora.core.rules.recording.Endings;
+import ancora.core.rules.recording.Erasing;
+import ancora.core.rules.recording.FirstRecordings;
+import ancora.core.rules.recording.Laps;
+import ancora.core.rules.recording.Sounding;
+import ancora.core.rules.shelf.Shelves;
+import ancora.core.show.PartId;
+import ancora.core.stage.FirstPress;
+import ancora.core.stage.Stage;
+import java.util.List;
+import java.util.Optional;
+
+/** Taking layers off and putting them back, while the loop goes round (rule 6). */
+public final class Peeling {
+
+  private Peeling() {}
+
+  /**
+   * Takes the newest layer off the armed part's clip; of those armed alongside only what was played
+   * in the same pass. All of it is one step.
+   */
+  public static Stage peel(Stage stage, Moment moment) {
+    PartId part = stage.armedPart();
+    if (stage.on(part).first().isPresent()) {
+      return startAfresh(stage, moment);
+    }
+    if (Taking.newest(stage, part).isPresent()) {
+      return dropTakes(stage, moment);
+    }
+    Clip clip = clipInHand(stage, part);
+    refuseTakes(stage, part);
+    Stage cut = cut(stage, moment);
+    int layer =
+        cut.clip(part, clip.id())
+            .take()
+            .peelable()
+            .map(Layer::number)
+            .orElseThrow(
+                () ->
+                    new Refusal(
+                        "Only the first recording is left: clear takes "
+                            + Steps.name(stage, part, clip)
+                            + " off."));
+    Stage next = takenOff(cut, part, layer);
+    for (PartId other : Together.of(stage)) {
+      if (!other.equals(part)) {
+        Optional<Integer> same = playedWith(cut, part, layer, other);
+        next = same.isPresent() ? takenOff(next, other, same.get()) : next;
+      }
+    }
+    return Steps.noted(
+        cut,
+        Laps.settled(next, moment),
+        "peel layer " + layer + " of " + Steps.name(stage, part, clip));
+  }
+
+  private static Stage takenOff(Stage stage, PartId part, int layer) {
+    Clip clip = clipInHand(stage, part);
+    return stage.withClip(part, clip.mapHeard(take -> take.takenOff(layer)));
+  }
+
+  /** The newest layer of another part, if it was played in the same pass as a layer. */
+  private static Optional<Integer> playedWith(Stage stage, PartId part, int layer, PartId other) {
+    Optional<Lap> lap = lapOf(stage, part, layer);
+    Optional<ClipId> id = stage.on(other).inHand();
+    if (lap.isEmpty() || id.isEmpty()) {
+      return Optional.empty();
+    }
+    Optional<Layer> newest = stage.clip(other, id.get()).take().peelable();
+    long loop = clipInHand(stage, part).window().length();
+    return newest
+        .map(Layer::number)
+        .filter(
+            number ->
+                lapOf(stage, other, number)
+                    .filter(
+                        l -> l.begin() >= lap.get().begin() && l.begin() < lap.get().begin() + loop)
+                    .isPresent());
+  }
+
+  /** The lap that made a layer of the take that is heard. */
+  private static Optional<Lap> lapOf(Stage stage, PartId part, int layer) {
+    Clip clip = clipInHand(stage, part);
+    return stage.on(part).recording().stream()
+        .filter(recording -> recording.clip().equals(clip.id()))
+        .flatMap(recording -> recording.laps().stream())
+        .filter(lap -> lap.layer() == layer && lap.take() == clip.take().number())
+        .findFirst();
+  }
+
+  /** What is under way on the parts that are played is a layer, so that it can be taken off. */
+  private static Stage cut(Stage stage, Moment moment) {
+    if (stage.map().isEmpty()) {
+      return stage;
+    }
+    long tick = Sounding.tick(stage, moment);
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, part, tick) : next;
+      next = Laps.cut(next, part, tick);
+    }
+    return next;
+  }
+
+  /** Puts back the layer that went off last, and what went off with it. */
+  public static Stage restore(Stage stage, Moment moment) {
+    PartId part = stage.armedPart();
+    Clip clip = clipInHand(stage, part);
+    Refusal.unless(
+        !clip.take().off().isEmpty(),
+        "Nothing has been taken off %s.",
+        Steps.name(stage, part, clip));
+    Stage cut = cut(stage, moment);
+    int layer = lastOff(cut, part).orElseThrow();
+    Stage next = cut.withClip(part, cut.clip(part, clip.id()).mapHeard(Take::restored));
+    for (PartId other : Together.of(stage)) {
+      Optional<Integer> last = other.equals(part) ? Optional.empty() : lastOff(cut, other);
+      if (last.isPresent() && wentWith(cut, part, layer, other, last.get())) {
+        next = next.withClip(other, clipInHand(next, other).mapHeard(Take::restored));
+      }
+    }
+    return Steps.noted(
+        cut,
+        Laps.settled(next, moment),
+        "restore layer " + layer + " of " + Steps.name(stage, part, clip));
+  }
+
+  private static Optional<Integer> lastOff(Stage stage, PartId part) {
+    return stage
+        .on(part)
+        .inHand()
+        .map(id -> stage.clip(part, id).take().off())
+        .filter(off -> !off.isEmpty())
+        .map(off -> off.get(off.size() - 1).number());
+  }
+
+  private static boolean wentWith(
+      Stage stage, PartId part, int layer, PartId other, int otherLayer) {
+    List<Step> done = stage.history().done();
+    for (int i = done.size() - 1; i >= 0; i--) {
+      boolean one = isAbout(done.get(i), part, layer);
+      if (one || isAbout(done.get(i), other, otherLayer)) {
+        return one && isAbout(done.get(i), other, otherLayer);
+      }
+    }
+    return false;
+  }
+
+  private static boolean isAbout(Step step, PartId part, int layer) {
+    return step.changes().stream()
+        .anyMatch(
+            change ->
+                change instanceof Change.OfLayer one
+                    && one.part().equals(part)
+                    && one.layer() == layer);
+  }
+
+  /** Back to where recording was last switched on, as one step. */
+  public static Stage peelAll(Stage stage, Moment moment) {
+    PartId part = stage.armedPart();
+    if (stage.on(part).first().isPresent()) {
+      return startAfresh(stage, moment);
+    }
+    Clip clip = clipInHand(stage, part);
+    Stage next = stage;
+    if (Taking.newest(stage, part).isPresent()) {
+      while (Taking.newest(next, part).isPresent()) {
+        next = dropTakes(next, moment);
+      }
+      return next;
+    }
+    Stage cut = cut(stage, moment);
+    next = cut;
+    Take take = cut.clip(part, clip.id()).take();
+    int old =
+        cut.on(part)
+            .recording()
+            .filter(r -> r.clip().equals(clip.id()))
+            .map(r -> r.take() == take.number() ? r.old() : Integer.MAX_VALUE)
+            .orElse(2);
+    List<Integer> since =
+        take.layers().stream().map(Layer::number).filter(number -> number >= old).toList();
+    Refusal.unless(
+        !since.isEmpty(), "Nothing has been added to %s since.", Steps.name(stage, part, clip));
+    for (int i = since.size() - 1; i >= 0; i--) {
+      next = takenOff(next, part, since.get(i));
+    }
+    return Steps.noted(
+        cut, Laps.settled(next, moment), "peel all of " + Steps.name(stage, part, clip));
+  }
+
+  /** Takes the clip off the shelf; one that sounds only on the second press. */
+  public static Result clear(Stage stage, boolean sure, Moment moment) {
+    PartId part = stage.armedPart();
+    Refusal.unless(
+        stage.on(part).first().isEmpty(),
+        "A loop is being recorded: peel starts it afresh, stop ends it.");
+    Clip clip = clipInHand(stage, part);
+    String name = Steps.name(stage, part, clip);
+    if (FirstPresses.onlySays(stage, FirstPress.Of.CLEAR, sure, moment)
+        && stage.on(part).vamp().isPresent()) {
+      return FirstPresses.said(stage, FirstPress.Of.CLEAR, "Clear takes " + name + " off", moment);
+    }
+    Stage ended =
+        stage.map().isPresent() ? Endings.endAll(stage, part, Sounding.tick(stage, moment)) : stage;
+    Stage cleared = Shelves.delete(ended, part, clip.id());
+    return Result.to(Steps.noted(ended, cleared, "clear " + name));
+  }
+
+  private static void refuseTakes(Stage stage, PartId part) {
+    Refusal.unless(
+        stage.on(part).open().filter(r -> r.isOpen(Way.TAKES)).isEmpty(),
+        "No take has been played yet: play one, or switch takes off.");
+  }
+
+  private static Stage dropTakes(Stage stage, Moment moment) {
+    long tick = Sounding.tick(stage, moment);
+    long begin = Taking.newest(stage, stage.armedPart()).orElseThrow().begin();
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      Optional<Lap> newest = Taking.newest(stage, part);
+      if (newest.filter(lap -> lap.begin() >= begin).isPresent()) {
+        next = Taking.dropNewest(next, part, tick);
+      }
+    }
+    return next;
+  }
+
+  /** The clip that the armed part sounds, or that stands ready on it. */
+  static Clip clipInHand(Stage stage, PartId part) {
+    return stage.clip(
+        part,
+        stage
+            .on(part)
+            .inHand()
+            .orElseThrow(
+                () ->
+                    new Refusal(
+                        stage.show().part(part).name() + " has no loop yet: record one first.")));
+  }
+
+  /**
+   * Taken off before it is closed, a first recording is dropped, and begins at the next entry. What
+   * it held does not come back with it.
+   */
+  static Stage startAfresh(Stage stage, Moment moment) {
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      boolean first = stage.on(part).first().isPresent();
+      next = first ? startAfresh(next, part, moment) : next;
+    }
+    return next;
+  }
+
+  private static Stage startAfresh(Stage stage, PartId part, Moment moment) {
+    FirstRecording first = stage.on(part).first().orElseThrow();
+    boolean begun = stage.map().map(map -> moment.tick(map) >= first.start()).orElse(false);
+    Refusal.unless(begun, "The recording has not begun: a main press calls it off.");
+    return FirstRecordings.afresh(stage, part, moment);
+  }
+}

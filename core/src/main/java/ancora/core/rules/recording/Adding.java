@@ -1,0 +1,235 @@
+package ancora.core.rules.recording;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
+import ancora.core.note.Move;
+import ancora.core.note.Note;
+import ancora.core.record.Lap;
+import ancora.core.record.Lap.Brought;
+import ancora.core.record.Lap.Kind;
+import ancora.core.record.LoopRecording;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** What is played goes into the layer of its lap (rules 6 and 7). */
+public final class Adding {
+
+  private Adding() {}
+
+  // what is added
+
+  /**
+   * Adds a note to the clip that sounds, or that sounded when it was played.
+   *
+   * @param note with its onsets as ticks of the transport
+   * @param over the last tick that is over
+   * @return empty if it has no place there: it stays in hindsight
+   */
+  public static Optional<Stage> add(Stage stage, PartId part, Note note, long over) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Optional<Vamp> sounding = Sounding.vampAt(stage, part, recording.clip(), note.meant());
+    Optional<Clip> shelved = stage.show().part(part).clip(recording.clip());
+    if (sounding.isEmpty() || shelved.isEmpty()) {
+      return Optional.empty();
+    }
+    Vamp vamp = sounding.get();
+    LoopWindow window = Sounding.windowAt(stage, part, vamp, shelved.get());
+    boolean covered =
+        recording.covers(note.played())
+            || note.played() < recording.until()
+                && note.played() < recording.from()
+                && note.meant() >= recording.from()
+                && Math.floorMod(recording.from() - vamp.phase(), window.length()) == 0;
+    long place = vamp.placeAt(note.meant(), window);
+    if (!covered
+        || !recording.takesAt(place)
+        || recording.rests(note.meant(), window.length())
+        || isFull(shelved.get(), recording, note)) {
+      return Optional.empty();
+    }
+    long loop = window.length();
+    long played = Math.max(note.played(), recording.from());
+    long meantPass = recording.passBegin(note.meant(), vamp.phase(), loop);
+    boolean movedOver = meantPass > recording.passBegin(played, vamp.phase(), loop);
+    Lap target = recording.lapAt(movedOver ? note.meant() : played, vamp.phase(), loop);
+    if (movedOver && !hasOwn(target)) {
+      target = recording.lapAt(played, vamp.phase(), loop);
+    }
+    if (isUndone(shelved.get(), target)) {
+      return Optional.empty();
+    }
+    Note placed =
+        new Note(
+            note.id(),
+            note.pitch(),
+            note.velocity(),
+            place + note.played() - note.meant(),
+            place,
+            note.length(),
+            note.held());
+    Laps.Layered layered = Laps.layered(stage, part, target);
+    Lap lap = layered.lap().with(new Brought(Kind.NOTE, note.id(), note.played(), note.meant()));
+    Stage added =
+        Laps.mapLayer(layered.stage(), part, recording.clip(), lap, layer -> layer.with(placed));
+    added = Laps.withLap(added, part, lap);
+    if (!movedOver) {
+      added = drawnOver(added, part, lap, vamp, loop);
+    }
+    Optional<Vamp> now = added.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    if (now.isPresent()) {
+      Vamp heard = now.get().hearing(note.id(), note.meant(), note.played() - 2 * loop);
+      added = added.mapOn(part, p -> p.withVamp(heard));
+    }
+    return Optional.of(
+        Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
+  }
+
+  private static boolean isFull(Clip clip, LoopRecording recording, Note note) {
+    return clip.findTake(recording.take()).map(Take::noteCount).orElse(0) >= Clip.MOST_NOTES;
+  }
+
+  /** Whether a pass has brought a take that is gone: it takes nothing any more. */
+  private static boolean isUndone(Clip clip, Lap lap) {
+    return lap.hasLayer() && clip.findTake(lap.take()).isEmpty();
+  }
+
+  private static boolean hasOwn(Lap lap) {
+    return lap.isPlayed();
+  }
+
+  /**
+   * Notes that were moved over the line stay with their own pass until the pass that they were
+   * moved to has another note; then they join that.
+   */
+  private static Stage drawnOver(Stage stage, PartId part, Lap lap, Vamp vamp, long loop) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    long begin = recording.passBegin(lap.begin(), vamp.phase(), loop);
+    Stage next = stage;
+    if (recording.closed().isPresent() && begin < recording.closed().getAsLong()) {
+      return stage;
+    }
+    if (lap.begin() != begin) {
+      return stage;
+    }
+    for (Lap other : recording.lapsNear(begin, stage.show().meter().barTicks())) {
+      for (Brought one : other.brought()) {
+        boolean over =
+            one.kind() == Kind.NOTE
+                && other.begin() < begin
+                && one.tick() < begin
+                && one.meant() >= begin
+                && one.meant() < begin + loop
+                && other.layer() != 0;
+        if (over) {
+          next = moved(next, part, one, other.begin(), lap.begin());
+        }
+      }
+    }
+    return next;
+  }
+
+  private static Stage moved(Stage stage, PartId part, Brought one, long from, long to) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Lap source = Laps.lap(recording, from);
+    Lap target = Laps.lap(recording, to);
+    Optional<Note> note =
+        stage.clip(part, recording.clip()).take(source.take()).layer(source.layer()).stream()
+            .flatMap(layer -> layer.notes().stream())
+            .filter(n -> n.id() == one.id())
+            .findFirst();
+    if (note.isEmpty()) {
+      return stage;
+    }
+    Stage next =
+        Laps.mapLayer(
+            stage, part, recording.clip(), source, layer -> layer.where(n -> n.id() != one.id()));
+    next = Laps.mapLayer(next, part, recording.clip(), target, layer -> layer.with(note.get()));
+    List<Brought> rest = new ArrayList<>(source.brought());
+    rest.remove(one);
+    next = Laps.withLap(next, part, source.withBrought(rest));
+    next = Laps.withLap(next, part, target.with(one));
+    return Laps.withoutEmpty(next, part, source.begin());
+  }
+
+  /**
+   * Adds a move of a controller. One that follows the one before within a moment takes its place.
+   *
+   * @param move with its tick of the transport as its place
+   * @param within ticks; moves of a controller are at least this far apart
+   * @param over the last tick that is over
+   */
+  public static Optional<Stage> add(Stage stage, PartId part, Move move, long within, long over) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    long tick = move.place();
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    if (!recording.covers(tick) || vamp.isEmpty() || clip.isEmpty()) {
+      return Optional.empty();
+    }
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    long place = vamp.get().placeAt(tick, window);
+    boolean full =
+        clip.get().findTake(recording.take()).map(Take::moveCount).orElse(0) >= Clip.MOST_MOVES;
+    boolean before = vamp.get().from() > tick && recording.closed().isEmpty();
+    if (!recording.takesAt(place) || recording.rests(tick, window.length()) || full || before) {
+      return Optional.empty();
+    }
+    Lap lap = recording.lapAt(tick, vamp.get().phase(), window.length());
+    if (isUndone(clip.get(), lap)) {
+      return Optional.empty();
+    }
+    Laps.Layered layered = Laps.layered(stage, part, lap);
+    Move placed = move.withPlace(place);
+    Optional<Move> sooner = sooner(layered, part, recording.clip(), placed, within);
+    Stage added;
+    if (sooner.isPresent()) {
+      long id = sooner.get().id();
+      added =
+          Laps.mapLayer(
+              layered.stage(),
+              part,
+              recording.clip(),
+              layered.lap(),
+              layer -> layer.mapMoves(m -> m.id() == id ? m.withValue(placed.value()) : m));
+      added = Laps.withLap(added, part, layered.lap());
+    } else {
+      added = withMove(layered, part, recording.clip(), placed, tick);
+    }
+    return Optional.of(
+        Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
+  }
+
+  static Stage withMove(Laps.Layered layered, PartId part, ClipId clip, Move move, long tick) {
+    Lap lap = layered.lap();
+    long id = layered.stage().clip(part, clip).take(lap.take()).nextMove();
+    Stage added =
+        Laps.mapTake(
+            layered.stage(), part, clip, lap.take(), take -> take.withMove(lap.layer(), move));
+    return Laps.withLap(added, part, lap.with(new Brought(Kind.MOVE, id, tick, tick)));
+  }
+
+  /** The latest move of a controller in a lap's layer, if another one follows it too soon. */
+  private static Optional<Move> sooner(
+      Laps.Layered layered, PartId part, ClipId clip, Move move, long within) {
+    List<Move> moves =
+        layered
+            .stage()
+            .clip(part, clip)
+            .take(layered.lap().take())
+            .layer(layered.lap().layer())
+            .stream()
+            .flatMap(layer -> layer.moves().stream())
+            .filter(m -> m.controller().equals(move.controller()))
+            .toList();
+    return moves.isEmpty()
+        ? Optional.empty()
+        : Optional.of(moves.get(moves.size() - 1))
+            .filter(m -> move.place() >= m.place() && move.place() - m.place() < within);
+  }
+}

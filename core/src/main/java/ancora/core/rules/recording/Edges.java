@@ -1,0 +1,139 @@
+package ancora.core.rules.recording;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
+import ancora.core.note.Move;
+import ancora.core.note.Note;
+import ancora.core.record.Lap;
+import ancora.core.record.Lap.Brought;
+import ancora.core.record.Lap.Kind;
+import ancora.core.record.LoopRecording;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * At the edges of what was replaced: what of the old pedal lies outside goes on, and controllers
+ * are again where they would be.
+ */
+final class Edges {
+
+  private Edges() {}
+
+  // the edges of what is replaced
+
+  static Stage edgesOfPunch(Stage stage, PartId part, long begin) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    if (vamp.isEmpty() || !Laps.lap(recording, begin).isPlayed()) {
+      return stage;
+    }
+    LoopWindow window = stage.clip(part, recording.clip()).window();
+    long from = TakingOut.beginOf(recording, begin, vamp.get(), window);
+    long end = Endings.rangeEnd(recording, vamp.get(), window, from);
+    return edges(stage, part, from, Math.min(end, recording.until()), begin);
+  }
+
+  /**
+   * At the edges of a stretch that was replaced, what of the old pedal lies outside of it goes on,
+   * and controllers are again where they would be.
+   *
+   * @param begin a tick of the lap that has what is before the stretch
+   */
+  static Stage edges(Stage stage, PartId part, long from, long to, long begin) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    if (vamp.isEmpty() || clip.isEmpty() || to - from >= clip.get().window().length()) {
+      return stage;
+    }
+    LoopWindow window = clip.get().window();
+    Stage next = stage;
+    for (Lap lap : recording.laps()) {
+      Take take = clip.get().take(recording.take());
+      for (long id : lap.ids(Kind.NOTE_OUT, from)) {
+        Optional<Note> span =
+            take.allLayers()
+                .flatMap(l -> l.notes().stream())
+                .filter(n -> n.id() == id && n.isPedal())
+                .findFirst();
+        if (span.isPresent() && take.isOn(lap.layer())) {
+          next = edges(next, part, span.get(), from, to, vamp.get(), window);
+        }
+      }
+    }
+    return movesAtEdge(next, part, from, to, vamp.get(), window);
+  }
+
+  static Stage edges(
+      Stage stage, PartId part, Note span, long from, long to, Vamp vamp, LoopWindow window) {
+    long length = Math.min(span.length(), window.length());
+    Stage next = stage;
+    long before = vamp.tickOf(span.meant(), from - window.length() + 1, window);
+    if (before < from && before + length > from && from - before >= Note.SHORTEST) {
+      next = withPiece(next, part, span.withLength(from - before), from, to);
+    }
+    long under = vamp.tickOf(span.meant(), to - window.length() + 1, window);
+    if (under < to && under + length > to && under + length - to >= Note.SHORTEST) {
+      Note piece = span.meantAt(vamp.placeAt(to, window)).withLength(under + length - to);
+      next = withPiece(next, part, piece, to - 1, to);
+    }
+    return next;
+  }
+
+  private static Stage withPiece(Stage stage, PartId part, Note piece, long in, long edge) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Vamp vamp = stage.on(part).vamp().orElseThrow();
+    long loop = stage.clip(part, recording.clip()).window().length();
+    long id = stage.show().nextId();
+    Laps.Layered layered =
+        Laps.layered(
+            stage.withShow(stage.show().withNextId(id + 1)),
+            part,
+            recording.lapAt(in, vamp.phase(), loop));
+    Note note = piece.withId(id).released(piece.length());
+    Stage next =
+        Laps.mapLayer(
+            layered.stage(), part, recording.clip(), layered.lap(), layer -> layer.with(note));
+    return Laps.withLap(next, part, layered.lap().with(new Brought(Kind.NOTE, id, edge, edge)));
+  }
+
+  /**
+   * Each controller whose moves were taken out is, from the stretch's end on, where it would be.
+   */
+  private static Stage movesAtEdge(
+      Stage stage, PartId part, long from, long to, Vamp vamp, LoopWindow window) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Take take = stage.clip(part, recording.clip()).take(recording.take());
+    List<Long> out = new ArrayList<>();
+    recording.laps().forEach(lap -> out.addAll(lap.ids(Kind.MOVE_OUT, from)));
+    List<Move> old =
+        take.layers().stream()
+            .filter(layer -> layer.number() < recording.old())
+            .flatMap(layer -> layer.moves().stream())
+            .filter(move -> window.contains(move.place()))
+            .toList();
+    Stage next = stage;
+    for (var controller : old.stream().map(Move::controller).distinct().toList()) {
+      Optional<Move> last =
+          old.stream()
+              .filter(move -> move.controller().equals(controller))
+              .max(
+                  Comparator.comparingLong(
+                      (Move move) -> vamp.tickOf(move.place(), to - window.length() + 1, window)));
+      if (last.isPresent() && out.contains(last.get().id())) {
+        LoopRecording now = next.on(part).recording().orElseThrow();
+        Laps.Layered layered =
+            Laps.layered(next, part, now.lapAt(to - 1, vamp.phase(), window.length()));
+        Move move = last.get().withPlace(vamp.placeAt(to, window));
+        next = Adding.withMove(layered, part, recording.clip(), move, to);
+      }
+    }
+    return next;
+  }
+}

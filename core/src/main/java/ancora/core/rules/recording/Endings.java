@@ -1,0 +1,134 @@
+package ancora.core.rules.recording;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import ancora.core.record.Lap;
+import ancora.core.record.Lap.Brought;
+import ancora.core.record.Lap.Kind;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
+import java.util.Collection;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+
+/**
+ * Recordings.Recordings onto a loop end: by themselves, by a press, or by what takes their clip
+ * away.
+ */
+public final class Endings {
+
+  private Endings() {}
+
+  // switching off
+
+  /** The tick at which a recording ends by itself, if it does. */
+  public static OptionalLong ownEnd(Stage stage, PartId part) {
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
+    if (vamp.isEmpty()) {
+      return OptionalLong.empty();
+    }
+    Clip clip = stage.clip(part, recording.clip());
+    if (recording.way() == Way.REPLACE) {
+      return OptionalLong.of(recording.line() + clip.window().length());
+    }
+    if (recording.way() == Way.PUNCH && !stage.show().recording().punchGoesOn()) {
+      return recording.laps().stream()
+          .filter(lap -> lap.isPlayed() && clip.take(recording.take()).isOn(lap.layer()))
+          .flatMap(lap -> lap.brought().stream())
+          .filter(b -> b.kind() == Kind.NOTE || b.kind() == Kind.MOVE)
+          .mapToLong(b -> rangeEnd(recording, vamp.get(), clip.window(), b.meant()))
+          .min();
+    }
+    return OptionalLong.empty();
+  }
+
+  static long rangeEnd(LoopRecording recording, Vamp vamp, LoopWindow window, long in) {
+    return vamp.tickOf(window.wrap(recording.range().orElseThrow().to()), in + 1, window);
+  }
+
+  /** Ends whatever is recorded or erased on a part, at a tick; nothing if there is nothing. */
+  public static Stage endAll(Stage stage, PartId part, long tick) {
+    Stage erased = stage.hands().eraseOn(part).isPresent() ? Erasing.end(stage, part, tick) : stage;
+    return erased.on(part).open().isPresent() ? end(erased, part, tick) : erased;
+  }
+
+  /**
+   * Ends a recording at a tick, however late that is known: what was taken out since is back, what
+   * was played since is in hindsight.
+   */
+  public static Stage end(Stage stage, PartId part, long tick) {
+    Stage next = stage;
+    for (Lap lap : stage.on(part).recording().orElseThrow().laps()) {
+      next = truncated(next, part, lap.begin(), tick);
+    }
+    next = next.mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withUntil(tick))));
+    LoopRecording recording = next.on(part).recording().orElseThrow();
+    if (recording.way() == Way.TAKES) {
+      return TakesOver.end(next, part, recording, tick);
+    }
+    if (recording.way() == Way.REPLACE) {
+      next = Edges.edges(next, part, recording.since(), tick, recording.since());
+    }
+    for (Lap lap : next.on(part).recording().orElseThrow().laps()) {
+      if (lap.hasLayer() && !lap.ended()) {
+        next = Laps.endLap(next, part, lap.begin());
+      }
+    }
+    return next;
+  }
+
+  private static Stage truncated(Stage stage, PartId part, long begin, long tick) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Lap lap = Laps.lap(recording, begin);
+    List<Long> notes = lap.ids(Kind.NOTE, tick);
+    List<Long> moves = lap.ids(Kind.MOVE, tick);
+    List<Long> notesBack = lap.ids(Kind.NOTE_OUT, tick);
+    List<Long> movesBack = lap.ids(Kind.MOVE_OUT, tick);
+    boolean gone = stage.show().part(part).clip(recording.clip()).isEmpty();
+    if (gone || notes.size() + moves.size() + notesBack.size() + movesBack.size() == 0) {
+      return stage;
+    }
+    Stage next =
+        Laps.mapLayer(
+            stage,
+            part,
+            recording.clip(),
+            lap,
+            layer ->
+                layer
+                    .where(note -> !notes.contains(note.id()))
+                    .whereMoves(move -> !moves.contains(move.id()))
+                    .puttingBack(notesBack, movesBack));
+    List<Brought> rest = lap.brought().stream().filter(b -> b.tick() < tick).toList();
+    next = Laps.withLap(next, part, lap.withBrought(rest));
+    return Laps.withoutEmpty(NoteTaking.left(next, part, notes), part, begin);
+  }
+
+  /** Takes notes out that a recording has brought. */
+  static Stage without(Stage stage, PartId part, Collection<Long> noteIds) {
+    Stage next = stage;
+    List<Lap> laps = stage.on(part).recording().map(LoopRecording::laps).orElse(List.of());
+    for (Lap lap : laps) {
+      if (lap.brought().stream().anyMatch(b -> isOne(b, noteIds))) {
+        ClipId clip = stage.on(part).recording().orElseThrow().clip();
+        next =
+            Laps.mapLayer(
+                next, part, clip, lap, l -> l.where(note -> !noteIds.contains(note.id())));
+        List<Brought> rest = lap.brought().stream().filter(b -> !isOne(b, noteIds)).toList();
+        next =
+            Laps.withoutEmpty(Laps.withLap(next, part, lap.withBrought(rest)), part, lap.begin());
+      }
+    }
+    return next;
+  }
+
+  private static boolean isOne(Brought brought, Collection<Long> noteIds) {
+    return brought.kind() == Kind.NOTE && noteIds.contains(brought.id());
+  }
+}

@@ -1,0 +1,234 @@
+package ancora.core.rules.recording;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
+import ancora.core.history.Change;
+import ancora.core.note.Note;
+import ancora.core.record.Lap.Brought;
+import ancora.core.record.Lap.Kind;
+import ancora.core.record.Way;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Result;
+import ancora.core.rules.Steps;
+import ancora.core.rules.Together;
+import ancora.core.show.PartId;
+import ancora.core.stage.Erase;
+import ancora.core.stage.HeldKey;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.function.UnaryOperator;
+
+/**
+ * Held erase (rule 9): pitches held with it are taken out of the loop as they pass, as long as
+ * their keys are down. It never touches the pedal.
+ */
+public final class Erasing {
+
+  private Erasing() {}
+
+  public static Result set(Stage stage, boolean on, Moment moment) {
+    if (!on) {
+      Stage next = stage;
+      for (Erase erase : stage.hands().erases()) {
+        next = end(next, erase.part(), Sounding.tick(stage, moment));
+      }
+      return Result.to(next);
+    }
+    return stage.hands().isErasing()
+        ? Result.to(stage)
+        : Together.each(stage, (s, part) -> begin(s, part, moment));
+  }
+
+  private static Stage begin(Stage stage, PartId part, Moment moment) {
+    Clip clip = Sounding.soundingClip(stage, part);
+    Refusal.unless(
+        stage.on(part).open().map(r -> r.way() == Way.ADD).orElse(true),
+        "One way of recording at a time: switch the other off first.");
+    long tick = Sounding.tick(stage, moment);
+    Erase erase = new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
+    for (HeldKey key : stage.heldKeys()) {
+      boolean erases = key.part().equals(part) && !key.key().isPedal();
+      erase = erases ? erase.down(key.pitch(), tick) : erase;
+    }
+    Stage cut = Laps.cut(stage, part, tick);
+    List<Erase> erases = new ArrayList<>(cut.hands().erases());
+    erases.add(erase);
+    return passTo(
+        cut.withHands(cut.hands().withErases(erases)), moment.over(stage.map().orElseThrow()));
+  }
+
+  /** A key of a pitch goes down. */
+  public static Stage down(Stage stage, PartId part, int pitch, long tick) {
+    return stage.withHands(stage.hands().mapErase(part, erase -> erase.down(pitch, tick)));
+  }
+
+  /** A key of a pitch came up, however late that is known: what was taken out since is back. */
+  public static Stage up(Stage stage, PartId part, int pitch, long tick) {
+    Stage up = stage.withHands(stage.hands().mapErase(part, erase -> erase.up(pitch, tick)));
+    return backed(up, up.hands().eraseOn(part).orElseThrow());
+  }
+
+  static Stage passTo(Stage stage, long tick) {
+    Stage next = stage;
+    for (Erase erase : stage.hands().erases()) {
+      next = passTo(next, erase, tick);
+    }
+    return next;
+  }
+
+  private static Stage passTo(Stage stage, Erase erase, long tick) {
+    Optional<Vamp> vamp = vampOf(stage, erase);
+    Optional<Take> take = takeOf(stage, erase);
+    if (vamp.isEmpty() || take.isEmpty()) {
+      return stage;
+    }
+    LoopWindow window = stage.clip(erase.part(), erase.clip()).window();
+    List<Brought> out = new ArrayList<>();
+    int own = erase.layer() == 0 ? Integer.MAX_VALUE : erase.layer();
+    Set<Long> gone = take.get().notesOut();
+    for (Layer layer : take.get().layers()) {
+      for (Note note : layer.number() < own ? layer.notes() : List.<Note>of()) {
+        if (!note.isPedal() && window.contains(note.meant()) && !gone.contains(note.id())) {
+          OptionalLong at = erasedAt(note, erase, vamp.get(), window, tick);
+          at.ifPresent(t -> out.add(new Brought(Kind.NOTE_OUT, note.id(), t, t)));
+        }
+      }
+    }
+    if (out.isEmpty()) {
+      return stage;
+    }
+    out.sort(Comparator.comparingLong(Brought::tick).thenComparingLong(Brought::id));
+    return withOut(stage, erase, take.get(), out);
+  }
+
+  private static Stage withOut(Stage stage, Erase erase, Take take, List<Brought> out) {
+    boolean begins = erase.layer() == 0;
+    int number = begins ? take.nextLayer() : erase.layer();
+    List<Brought> all = new ArrayList<>(erase.out());
+    all.addAll(out);
+    Stage next =
+        mapTake(
+            stage,
+            erase,
+            t ->
+                (begins ? t.begun() : t)
+                    .mapLayer(
+                        number,
+                        layer -> layer.takingOut(TakingOut.ids(out, Kind.NOTE_OUT), List.of())));
+    return next.withHands(
+        next.hands().mapErase(erase.part(), e -> e.withLayer(number).withOut(all)));
+  }
+
+  /**
+   * The first tick, up to one, at which a note is taken out: where it is passed while its pitch is
+   * held, or at once if it is a drone.
+   */
+  private static OptionalLong erasedAt(
+      Note note, Erase erase, Vamp vamp, LoopWindow window, long tick) {
+    return erase.strokes().stream()
+        .filter(stroke -> stroke.pitch() == note.pitch())
+        .mapToLong(
+            stroke -> {
+              long from = Math.max(Math.max(stroke.from(), erase.outFrom()), vamp.from());
+              boolean drone = note.length() >= window.length();
+              long at = drone ? from : vamp.tickOf(note.meant(), from, window);
+              return at < stroke.until() ? at : Long.MAX_VALUE;
+            })
+        .filter(at -> at <= tick)
+        .min();
+  }
+
+  /** Ends a hold of erase, however late that is known; what it has taken out is one layer. */
+  public static Stage end(Stage stage, PartId part, long tick) {
+    Erase erase = stage.hands().eraseOn(part).orElseThrow().allUp(tick);
+    Stage back = backed(stage, erase);
+    Erase left = back.hands().eraseOn(part).orElseThrow();
+    Stage ended = noted(back, left).withHands(back.hands().withoutErase(part));
+    return Laps.cut(ended, part, tick);
+  }
+
+  /** What a hold has taken out so far is a step; what it takes out from a tick on is another. */
+  public static Stage cut(Stage stage, PartId part, long tick) {
+    Stage noted = noted(stage, stage.hands().eraseOn(part).orElseThrow());
+    return noted.withHands(noted.hands().mapErase(part, e -> e.cut(tick)));
+  }
+
+  /** Whether a hold has taken anything out that is no step yet. */
+  public static boolean isUnderWay(Stage stage, PartId part) {
+    return stage.hands().eraseOn(part).filter(erase -> erase.layer() != 0).isPresent();
+  }
+
+  private static Stage noted(Stage stage, Erase erase) {
+    Optional<Clip> clip = stage.show().part(erase.part()).clip(erase.clip());
+    return erase.layer() == 0 || clip.isEmpty()
+        ? stage
+        : Steps.notedLayers(
+            stage,
+            List.of(change(erase)),
+            "erase in " + Steps.name(stage, erase.part(), clip.get()));
+  }
+
+  static Change change(Erase erase) {
+    return Change.OfLayer.on(erase.part(), erase.clip(), erase.take(), erase.layer());
+  }
+
+  /** What was taken out at ticks at which its pitch was not held after all is back. */
+  private static Stage backed(Stage stage, Erase erase) {
+    Optional<Take> take = takeOf(stage, erase);
+    if (take.isEmpty()) {
+      return stage.withHands(stage.hands().mapErase(erase.part(), e -> erase.withLayer(0)));
+    }
+    List<Brought> stays = new ArrayList<>();
+    List<Long> back = new ArrayList<>();
+    for (Brought out : erase.out()) {
+      int pitch =
+          take.get()
+              .allLayers()
+              .flatMap(layer -> layer.notes().stream())
+              .filter(note -> note.id() == out.id())
+              .mapToInt(Note::pitch)
+              .findFirst()
+              .orElse(-1);
+      if (erase.strokes().stream().anyMatch(s -> s.holds(pitch, out.tick()))) {
+        stays.add(out);
+      } else {
+        back.add(out.id());
+      }
+    }
+    Stage next =
+        mapTake(stage, erase, t -> t.mapLayer(erase.layer(), l -> l.puttingBack(back, List.of())));
+    Erase left = erase.withOut(stays);
+    if (stays.isEmpty() && erase.layer() != 0) {
+      next = mapTake(next, erase, t -> t.without(erase.layer()));
+      left = left.withLayer(0);
+    }
+    Erase kept = left;
+    return next.withHands(next.hands().mapErase(erase.part(), e -> kept));
+  }
+
+  private static Stage mapTake(Stage stage, Erase erase, UnaryOperator<Take> change) {
+    return stage.withClip(
+        erase.part(), stage.clip(erase.part(), erase.clip()).mapTake(erase.take(), change));
+  }
+
+  private static Optional<Vamp> vampOf(Stage stage, Erase erase) {
+    return stage.on(erase.part()).vamp().filter(v -> v.clip().equals(erase.clip()));
+  }
+
+  private static Optional<Take> takeOf(Stage stage, Erase erase) {
+    return stage
+        .show()
+        .part(erase.part())
+        .clip(erase.clip())
+        .flatMap(c -> c.findTake(erase.take()));
+  }
+}

@@ -1,0 +1,208 @@
+package ancora.core.rules.recording;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
+import ancora.core.history.Change;
+import ancora.core.record.Hindsight;
+import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Steps;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
+
+/** Laps of a recording, and the layers that they make: begun, ended as steps, cut by mends. */
+public final class Laps {
+
+  private Laps() {}
+
+  // laps and their layers
+
+  record Layered(Stage stage, Lap lap) {}
+
+  /** A lap with a layer of its own; in takes that is the first layer of a new take. */
+  static Layered layered(Stage stage, PartId part, Lap lap) {
+    if (lap.hasLayer()) {
+      return new Layered(stage, lap);
+    }
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Clip clip = stage.clip(part, recording.clip());
+    if (recording.way() == Way.TAKES) {
+      int number = clip.nextTake();
+      Stage with = stage.withClip(part, clip.with(Take.empty(number).begun()));
+      return new Layered(with, lap.withLayer(number, 1));
+    }
+    int layer = clip.take(recording.take()).nextLayer();
+    Stage with = mapTake(stage, part, clip.id(), recording.take(), Take::begun);
+    return new Layered(with, lap.withLayer(recording.take(), layer));
+  }
+
+  /** A lap that is over by now becomes a step. */
+  static Stage settledLap(Stage stage, PartId part, long begin, long over) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Lap lap = lap(recording, begin);
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), begin);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    if (lap.ended() || vamp.isEmpty() || clip.isEmpty()) {
+      return stage;
+    }
+    long loop = Sounding.windowAt(stage, part, vamp.get(), clip.get()).length();
+    boolean isOver =
+        !recording.isOpen() || recording.lapEnd(lap, vamp.get().phase(), loop) <= over + 1;
+    Stage next = isOver ? endLap(stage, part, begin) : stage;
+    return next;
+  }
+
+  /** The laps that are under way on a part: those with a layer that is no step yet. */
+  public static List<Lap> underWay(Stage stage, PartId part) {
+    Optional<LoopRecording> open = stage.on(part).open();
+    return open.isPresent() ? open.get().underWay() : List.of();
+  }
+
+  /** The first lap that is under way. */
+  public static Optional<Lap> nextToEnd(Stage stage, PartId part) {
+    List<Lap> laps = underWay(stage, part);
+    return laps.isEmpty() ? Optional.empty() : Optional.of(laps.get(0));
+  }
+
+  public static long endOf(Stage stage, PartId part, Lap lap) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Vamp vamp = Sounding.vampAt(stage, part, recording.clip(), lap.begin()).orElseThrow();
+    long loop = Sounding.windowAt(stage, part, vamp, stage.clip(part, recording.clip())).length();
+    return recording.lapEnd(lap, vamp.phase(), loop);
+  }
+
+  /** A lap ends: its layer is a step of the history. In takes all of them together will be one. */
+  public static Stage endLap(Stage stage, PartId part, long begin) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Stage edged = recording.way() == Way.PUNCH ? Edges.edgesOfPunch(stage, part, begin) : stage;
+    Lap lap = lap(edged.on(part).recording().orElseThrow(), begin);
+    Stage next = withLap(edged, part, lap.withEnded());
+    if (!lap.hasLayer() || recording.way() == Way.TAKES) {
+      return next;
+    }
+    long old = begin - next.map().orElseThrow().ticksBefore(begin, Hindsight.SPAN);
+    return Steps.notedLayers(
+            next, List.of(change(part, recording, lap)), words(next, part, recording, lap))
+        .mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withoutLapsBefore(old))));
+  }
+
+  static Change change(PartId part, LoopRecording recording, Lap lap) {
+    return Change.OfLayer.on(part, recording.clip(), lap.take(), lap.layer());
+  }
+
+  static String words(Stage stage, PartId part, LoopRecording recording, Lap lap) {
+    String clip = Steps.name(stage, part, stage.clip(part, recording.clip()));
+    return recording.way() == Way.ADD
+        ? "layer " + lap.layer() + " of " + clip
+        : recording.way().words() + " in " + clip;
+  }
+
+  /** What comes from a tick on makes another layer; what is under way until there is a step. */
+  public static Stage cut(Stage stage, PartId part, long tick) {
+    if (stage.on(part).open().isEmpty()) {
+      return stage;
+    }
+    Stage next = stage;
+    long from = tick;
+    for (Lap lap : underWay(stage, part)) {
+      next = endLap(next, part, lap.begin());
+      if (lap.begin() >= tick) {
+        // it was begun after the hand acted, but before that was known
+        from = Math.max(from, lap.last() + 1);
+      }
+    }
+    long at = from;
+    return next.mapOn(
+        part,
+        on ->
+            on.withRecording(
+                on.recording().map(r -> r.cut(Math.max(at, r.from())).withOutFrom(at))));
+  }
+
+  /** A replacing comes to the line from which its pass is counted: what was before it is a step. */
+  public static Stage reachLine(Stage stage, PartId part, long line) {
+    Stage next = stage;
+    for (Lap lap : underWay(stage, part)) {
+      next = lap.begin() < line ? endLap(next, part, lap.begin()) : next;
+    }
+    return next.mapOn(
+        part, on -> on.withRecording(on.recording().map(r -> r.hasLapAt(line) ? r : r.cut(line))));
+  }
+
+  /** What has come back by now is taken out only where it is passed from now on. */
+  public static Stage settled(Stage stage, Moment moment) {
+    if (stage.map().isEmpty()) {
+      return stage;
+    }
+    long next = moment.over(stage.map().get()) + 1;
+    Stage settled = stage;
+    for (PartId part : stage.partStages().keySet()) {
+      if (stage.on(part).open().filter(r -> r.way().takesOut()).isPresent()) {
+        settled =
+            settled.mapOn(
+                part,
+                on ->
+                    on.withRecording(
+                        on.recording().map(r -> r.withOutFrom(Math.max(next, r.outFrom())))));
+      }
+    }
+    return settled.withHands(
+        settled
+            .hands()
+            .withErases(
+                settled.hands().erases().stream()
+                    .map(e -> e.withOutFrom(Math.max(next, e.outFrom())))
+                    .toList()));
+  }
+
+  /** A layer of a lap that neither adds nor takes out is none; its number is spent. */
+  static Stage withoutEmpty(Stage stage, PartId part, long begin) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Lap lap = lap(recording, begin);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    Optional<Take> take = clip.flatMap(c -> c.findTake(lap.take()));
+    boolean empty = take.flatMap(t -> t.layer(lap.layer())).map(Layer::isEmpty).orElse(false);
+    if (!empty || isFirst(recording, lap)) {
+      return stage;
+    }
+    Stage without =
+        recording.way() == Way.TAKES
+            ? stage.withClip(part, clip.get().without(lap.take()))
+            : mapTake(stage, part, recording.clip(), lap.take(), t -> t.without(lap.layer()));
+    Lap bare = new Lap(lap.begin(), 0, 0, false, lap.brought());
+    return Steps.withoutLayer(
+        withLap(without, part, bare), part, recording.clip(), lap.take(), lap.layer());
+  }
+
+  private static boolean isFirst(LoopRecording recording, Lap lap) {
+    return recording.closed().isPresent() && lap.begin() == recording.from();
+  }
+
+  static Lap lap(LoopRecording recording, long begin) {
+    return recording
+        .lapOf(begin)
+        .orElseThrow(() -> new IllegalStateException("no lap at " + begin));
+  }
+
+  static Stage withLap(Stage stage, PartId part, Lap lap) {
+    return stage.mapOn(part, on -> on.withRecording(on.recording().map(r -> r.with(lap))));
+  }
+
+  static Stage mapTake(
+      Stage stage, PartId part, ClipId clip, int take, UnaryOperator<Take> change) {
+    return stage.withClip(part, stage.clip(part, clip).mapTake(take, change));
+  }
+
+  static Stage mapLayer(
+      Stage stage, PartId part, ClipId clip, Lap lap, UnaryOperator<Layer> change) {
+    return mapTake(stage, part, clip, lap.take(), take -> take.mapLayer(lap.layer(), change));
+  }
+}

@@ -1,0 +1,189 @@
+package ancora.core.rules.recording;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
+import ancora.core.record.AfterClosing;
+import ancora.core.record.FirstRecording;
+import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
+import ancora.core.record.LoopRecording.Range;
+import ancora.core.record.Way;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Together;
+import ancora.core.show.PartId;
+import ancora.core.show.RunUp;
+import ancora.core.stage.Stage;
+import ancora.core.time.Forgiveness;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import ancora.core.vamp.Vamp;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+
+/**
+ * Recording onto loops that sound (rules 6 to 8): switched on, passing, switched off. All of it
+ * makes layers: each lap of a recording one, of what it adds and what it takes out.
+ */
+public final class Recordings {
+
+  private Recordings() {}
+
+  /**
+   * Switches a way of recording on. What was played since it counts is taken in.
+   *
+   * @param range of a punch: its places
+   */
+  public static Stage begin(
+      Stage stage, PartId part, Way way, Optional<Range> range, Moment moment) {
+    Clip clip = Sounding.soundingClip(stage, part);
+    Sounding.refuseShort(stage, clip);
+    Optional<LoopRecording> open = stage.on(part).open();
+    if (open.filter(r -> r.way() == way && r.range().equals(range)).isPresent()) {
+      return stage;
+    }
+    boolean erasing = way != Way.ADD && stage.hands().eraseOn(part).isPresent();
+    Refusal.unless(
+        !erasing && open.map(r -> r.way() == Way.ADD).orElse(true),
+        "One way of recording at a time: switch the other off first.");
+    Stage free = open.isPresent() ? Endings.end(stage, part, offTick(stage, part, moment)) : stage;
+    Vamp vamp = free.on(part).vamp().orElseThrow();
+    LoopWindow window = clip.window();
+    TempoMap map = free.map().orElseThrow();
+    long tick = Math.max(moment.tick(map), vamp.from());
+    OptionalLong runUp = runUp(free, clip, vamp, tick);
+    long since = runUp.orElse(forgivenLine(free, vamp, window, tick, moment.stamp()).orElse(tick));
+    long from = since;
+    if (way == Way.ADD && since == tick && runUp.isEmpty()) {
+      long back = map.ticksBefore(tick, forgiveness(free).micros());
+      long bound = Math.max(vamp.from(), vamp.lineBy(tick, window));
+      from = Math.max(tick - back, Math.min(bound, tick));
+    }
+    LoopRecording recording =
+        new LoopRecording(
+            clip.id(),
+            way,
+            clip.take().number(),
+            clip.take().nextLayer(),
+            from,
+            since,
+            vamp.lineFrom(since, window),
+            rest(free, way, window),
+            Ticks.OPEN,
+            range,
+            OptionalLong.empty(),
+            false,
+            since,
+            List.of(),
+            OptionalLong.empty());
+    Stage on =
+        free.mapOn(
+            part,
+            p -> p.withRecording(since > tick ? recording.toCome(moment.stamp()) : recording));
+    double early = map.microsOf(from) - EARLIEST;
+    return TakingOut.passTo(
+        NoteTaking.takeFromHindsight(on, part, early, moment), moment.over(map));
+  }
+
+  /** Notes that are moved to a line come no earlier than this before it, in microseconds. */
+  private static final double EARLIEST = 1e6;
+
+  /** A first recording that was closed: what belongs to it still finds its place in it. */
+  static LoopRecording after(Stage stage, FirstRecording first, Clip clip, boolean closesForGood) {
+    LoopWindow window = clip.window();
+    AfterClosing then = closesForGood ? AfterClosing.VAMP : first.then();
+    Way way = then == AfterClosing.TAKES ? Way.TAKES : Way.ADD;
+    long rest = rest(stage, way, window);
+    long since = first.until() + rest;
+    Lap lap = new Lap(first.start(), clip.take().number(), 1, true, List.of());
+    return new LoopRecording(
+        clip.id(),
+        way,
+        clip.take().number(),
+        clip.take().nextLayer(),
+        first.start(),
+        since,
+        since,
+        rest,
+        then == AfterClosing.VAMP ? first.until() : Ticks.OPEN,
+        Optional.empty(),
+        OptionalLong.of(first.until()),
+        then == AfterClosing.TAKES,
+        since,
+        List.of(lap),
+        OptionalLong.empty());
+  }
+
+  /** The tick at which a recording begins that has a run-up; one gone by no longer counts. */
+  private static OptionalLong runUp(Stage stage, Clip clip, Vamp vamp, long tick) {
+    Optional<RunUp> runUp = stage.show().recording().runUp();
+    if (runUp.isEmpty()) {
+      return OptionalLong.empty();
+    }
+    long ticks = runUp.get().ticks(stage.show().meter());
+    TempoMap map = stage.map().orElseThrow();
+    long forgiven =
+        Math.max(vamp.from(), tick - map.ticksBefore(tick, forgiveness(stage).micros()));
+    if (runUp.get().of() == RunUp.Of.TRANSPORT) {
+      return ticks >= forgiven ? OptionalLong.of(ticks) : OptionalLong.empty();
+    }
+    LoopWindow window = clip.window();
+    Refusal.unless(
+        ticks < window.length(),
+        "Clip %s has no bar %s: let recording begin at another.",
+        clip.letter(),
+        runUp.get().bar());
+    return OptionalLong.of(vamp.tickOf(window.start() + ticks, forgiven, window));
+  }
+
+  private static long rest(Stage stage, Way way, LoopWindow window) {
+    long ticks = stage.show().recording().breatherBars() * stage.show().meter().barTicks();
+    return way == Way.TAKES ? Ticks.ceil(ticks, window.length()) : ticks;
+  }
+
+  private static Forgiveness forgiveness(Stage stage) {
+    return stage.show().recording().forgiveness();
+  }
+
+  /** The line just gone by, if a press counts for it. */
+  private static OptionalLong forgivenLine(
+      Stage stage, Vamp vamp, LoopWindow window, long tick, long stamp) {
+    long line = vamp.lineBy(tick, window);
+    boolean counts =
+        line >= vamp.from()
+            && (line == tick
+                || forgiveness(stage)
+                    .covers(line, stamp, window.length(), stage.map().orElseThrow()));
+    return counts ? OptionalLong.of(line) : OptionalLong.empty();
+  }
+
+  /** The tick at which a recording ends that is switched off now: the line, if it is forgiven. */
+  public static long offTick(Stage stage, PartId part, Moment moment) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    long tick = Sounding.tick(stage, moment);
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    if (vamp.isEmpty() || clip.isEmpty()) {
+      return tick;
+    }
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    OptionalLong line = forgivenLine(stage, vamp.get(), window, tick, moment.stamp());
+    return line.isPresent() && line.getAsLong() > recording.since() ? line.getAsLong() : tick;
+  }
+
+  /** Switches a way of recording off, wherever it is on; one that is off already stays so. */
+  public static Stage off(Stage stage, Way way, Moment moment) {
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      long tick = stage.map().map(moment::tick).orElse(0L);
+      boolean on =
+          next.on(part)
+              .recording()
+              .filter(r -> r.wasOn(way, tick) && (r.isOpen() || way.takesOut()))
+              .isPresent();
+      next = on ? Endings.end(next, part, offTick(next, part, moment)) : next;
+    }
+    return next;
+  }
+}

@@ -1,0 +1,97 @@
+package ancora.core.stage;
+
+import ancora.core.clip.ClipId;
+import ancora.core.record.Lap.Brought;
+import ancora.core.show.PartId;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+
+/**
+ * Notes being taken out of a loop as they pass. The whole hold makes one layer.
+ *
+ * @param part the part
+ * @param clip the clip
+ * @param take the take that was heard when erasing began
+ * @param layer the number of its layer; 0 while it has none
+ * @param outFrom the first tick from which notes are taken out as they are passed
+ * @param strokes which pitches, and for how long
+ * @param out what has been taken out, in the order in which it was passed
+ */
+public record Erase(
+    PartId part,
+    ClipId clip,
+    int take,
+    int layer,
+    long outFrom,
+    List<Stroke> strokes,
+    List<Brought> out) {
+
+  public Erase {
+    strokes = List.copyOf(strokes);
+    out = List.copyOf(out);
+  }
+
+  /**
+   * A pitch held down.
+   *
+   * @param pitch 0 to 127
+   * @param from the tick at which it went down
+   * @param until the tick at which it came up; {@link Ticks#OPEN} while it is down
+   */
+  public record Stroke(int pitch, long from, long until) {
+    boolean isOpen() {
+      return until == Ticks.OPEN;
+    }
+
+    public boolean holds(int other, long tick) {
+      return pitch == other && tick >= from && tick < until;
+    }
+  }
+
+  public Erase down(int pitch, long tick) {
+    List<Stroke> next = new ArrayList<>(strokes);
+    next.add(new Stroke(pitch, tick, Ticks.OPEN));
+    return withStrokes(next);
+  }
+
+  public Erase up(int pitch, long tick) {
+    return withStrokes(
+        strokes.stream().map(s -> s.isOpen() && s.pitch() == pitch ? ended(s, tick) : s).toList());
+  }
+
+  /** No pitch is held from a tick on, however late that is known. */
+  public Erase allUp(long tick) {
+    return withStrokes(strokes.stream().map(s -> s.until() > tick ? ended(s, tick) : s).toList());
+  }
+
+  Erase withStrokes(List<Stroke> newStrokes) {
+    return new Erase(part, clip, take, layer, outFrom, newStrokes, out);
+  }
+
+  public Erase withLayer(int number) {
+    return new Erase(part, clip, take, number, outFrom, strokes, out);
+  }
+
+  public Erase withOutFrom(long tick) {
+    return new Erase(part, clip, take, layer, tick, strokes, out);
+  }
+
+  public Erase withOut(List<Brought> newOut) {
+    return new Erase(part, clip, take, layer, outFrom, strokes, newOut);
+  }
+
+  /** What is taken out from a tick on makes another layer. */
+  public Erase cut(long tick) {
+    return new Erase(part, clip, take, 0, tick, strokes, List.of());
+  }
+
+  public Stream<Stroke> open() {
+    return strokes.stream().filter(Stroke::isOpen);
+  }
+
+  private static Stroke ended(Stroke stroke, long tick) {
+    return new Stroke(stroke.pitch(), stroke.from(), Math.max(tick, stroke.from()));
+  }
+}

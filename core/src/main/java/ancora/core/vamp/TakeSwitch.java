@@ -1,0 +1,18 @@
+package ancora.core.vamp;
+
+import ancora.core.clip.Clip;
+
+/**
+ * Another take that is to be heard of a sounding clip.
+ *
+ * @param at the tick at which it takes effect
+ * @param take its number
+ * @param asked the instant at which it was asked for
+ */
+public record TakeSwitch(long at, int take, long asked) {
+
+  /** The same place of the loop sounds on; what is under way there is attacked. */
+  public Vamp of(Vamp vamp, Clip clip) {
+    return vamp.withFrom(at, new Vamp.Entry(0, clip.manner().underWay(), false));
+  }
+}

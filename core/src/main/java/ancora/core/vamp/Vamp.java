@@ -1,0 +1,132 @@
+package ancora.core.vamp;
+
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalLong;
+
+/**
+ * A clip sounding, or about to.
+ *
+ * @param clip the clip
+ * @param phase a tick at which the window's start falls
+ * @param from the tick at which it enters
+ * @param entry how it enters there
+ * @param heard by note, the tick of the meant onset at which it was heard live: the loop sounds it
+ *     only later
+ * @param homes windows that were on before, oldest first
+ */
+public record Vamp(
+    ClipId clip, long phase, long from, Entry entry, HeardLive heard, List<Home> homes) {
+
+  /** More windows that were on are not remembered. */
+  private static final int MOST_HOMES = 32;
+
+  public Vamp {
+    homes = List.copyOf(homes);
+  }
+
+  /**
+   * How a clip enters.
+   *
+   * @param pickup ticks of pickup that sound before
+   * @param underWay whether notes that have begun before are attacked
+   * @param forgiven whether the press came late and was forgiven
+   */
+  public record Entry(long pickup, boolean underWay, boolean forgiven) {
+    /** On its boundary, without pickup. */
+    public static final Entry PLAIN = new Entry(0, true, false);
+  }
+
+  /**
+   * A window that was on.
+   *
+   * @param window the window
+   * @param phase a tick at which its start fell
+   */
+  public record Home(LoopWindow window, long phase) {}
+
+  /** A clip that enters on its boundary with nothing recorded in it yet. */
+  public static Vamp of(ClipId clip, long phase, long from) {
+    return new Vamp(clip, phase, from, Entry.PLAIN, HeardLive.NONE, List.of());
+  }
+
+  public Vamp withHeard(HeardLive notes) {
+    return new Vamp(clip, phase, from, entry, notes, homes);
+  }
+
+  /** A note was heard live; those heard before a tick are forgotten, the loop has sounded them. */
+  public Vamp hearing(long noteId, long tick, long forget) {
+    return withHeard(heard.with(noteId, tick, forget));
+  }
+
+  public Vamp withEntry(Entry newEntry) {
+    return new Vamp(clip, phase, from, newEntry, heard, homes);
+  }
+
+  public Vamp withFrom(long tick, Entry newEntry) {
+    return new Vamp(clip, phase, tick, newEntry, heard, homes);
+  }
+
+  Vamp withPhase(long tick) {
+    return new Vamp(clip, tick, from, entry, heard, homes);
+  }
+
+  public Vamp withClip(ClipId other) {
+    return new Vamp(other, phase, from, entry, heard, homes);
+  }
+
+  /** This, with the window that is on now remembered. */
+  Vamp with(LoopWindow window) {
+    List<Home> next = new ArrayList<>(homes);
+    next.removeIf(home -> home.window().equals(window));
+    next.add(new Home(window, phase));
+    return new Vamp(
+        clip,
+        phase,
+        from,
+        entry,
+        heard,
+        next.subList(Math.max(0, next.size() - MOST_HOMES), next.size()));
+  }
+
+  /**
+   * The phase of a window that was on before, the newest first, or of one from the same start that
+   * was a multiple as long.
+   */
+  OptionalLong phaseOf(LoopWindow window) {
+    for (int i = homes.size() - 1; i >= 0; i--) {
+      if (homes.get(i).window().equals(window)) {
+        return OptionalLong.of(homes.get(i).phase());
+      }
+    }
+    for (int i = homes.size() - 1; i >= 0; i--) {
+      LoopWindow home = homes.get(i).window();
+      if (home.start() == window.start() && home.length() % window.length() == 0) {
+        return OptionalLong.of(homes.get(i).phase());
+      }
+    }
+    return OptionalLong.empty();
+  }
+
+  /** The place in the window that sounds at a tick. */
+  public long placeAt(long tick, LoopWindow window) {
+    return window.wrap(window.start() + tick - phase);
+  }
+
+  /** The first line at a tick or after it. */
+  public long lineFrom(long tick, LoopWindow window) {
+    return tick + Math.floorMod(phase - tick, window.length());
+  }
+
+  /** The last line at a tick or before it. */
+  public long lineBy(long tick, LoopWindow window) {
+    return tick - Math.floorMod(tick - phase, window.length());
+  }
+
+  /** The first tick from one on at which a place of the window sounds. */
+  public long tickOf(long place, long from, LoopWindow window) {
+    return from + Math.floorMod(phase + place - window.start() - from, window.length());
+  }
+}

@@ -1,0 +1,58 @@
+package ancora.core.vamp;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.Ids;
+import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Reshaping;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalLong;
+
+/**
+ * Another window that a sounding clip is to have.
+ *
+ * @param at the tick at which it takes effect
+ * @param reshapings what leads to it, in order
+ * @param asked the instant at which the last of them was asked for
+ */
+public record WindowChange(long at, List<Reshaping> reshapings, long asked) {
+
+  public WindowChange {
+    reshapings = List.copyOf(reshapings);
+  }
+
+  public WindowChange and(Reshaping reshaping, long stamp) {
+    List<Reshaping> next = new ArrayList<>(reshapings);
+    next.add(reshaping);
+    return new WindowChange(at, next, stamp);
+  }
+
+  /** The clip after it. */
+  public Clip of(Clip clip, long nextId) {
+    Clip next = clip;
+    for (Reshaping reshaping : reshapings) {
+      next = reshaping.apply(next, Ids.after(next, nextId));
+    }
+    return next;
+  }
+
+  /**
+   * Where the changed clip then stands. A window that was on before, or that begins where a longer
+   * one began, is in step with that. Else a position inside the new window goes on; one outside
+   * goes on where it falls when the new window is counted round.
+   */
+  public Vamp of(Vamp vamp, Clip clip, Clip changed) {
+    return standing(vamp, clip, changed, at);
+  }
+
+  /** Where a clip stands that has another window from a tick on. */
+  public static Vamp standing(Vamp vamp, Clip clip, Clip changed, long at) {
+    LoopWindow window = changed.window();
+    OptionalLong before = vamp.with(clip.window()).phaseOf(window);
+    long place = vamp.placeAt(at, clip.window());
+    long phase = before.orElse(at - (window.wrap(place) - window.start()));
+    return vamp.with(clip.window())
+        .withFrom(at, new Vamp.Entry(0, false, false))
+        .withPhase(window.equals(clip.window()) ? vamp.phase() : phase);
+  }
+}
