@@ -1602,7 +1602,10 @@ final class Model {
     for (Part part : parts) {
       Take was = before.get(part);
       if (was != null && part.vamp != null && part.vamp.clip.take() != was) {
+        Take back = part.vamp.clip.take();
         endAll(part, now);
+        // the one that came back is heard, whatever was recorded meanwhile
+        part.vamp.clip.hear(back);
         stand(part, new Standing(part.vamp.clip, part.vamp.phase, now));
       }
     }
