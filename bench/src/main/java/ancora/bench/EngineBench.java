@@ -17,6 +17,11 @@ import ancora.core.plan.Plan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Silencing;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -110,11 +115,11 @@ public class EngineBench {
   /** All parts sound, and overdub is on. */
   private static Stage overdubbing(Show show) {
     Engine starting = Engine.of(show);
-    starting.apply(new Command.Arm(show.parts().get(0).id()), 0, 0);
+    starting.apply(new PressCommand.Arm(show.parts().get(0).id()), 0, 0);
     for (Part part : show.parts()) {
-      starting.apply(new Command.CueClip(part.id(), part.shelf().get(0).id()), 0, 0);
+      starting.apply(new CueCommand.CueClip(part.id(), part.shelf().get(0).id()), 0, 0);
     }
-    starting.apply(new Command.MainPress(), 0, 0);
+    starting.apply(new PressCommand.MainPress(), 0, 0);
     return starting.stage();
   }
 
@@ -130,8 +135,8 @@ public class EngineBench {
   /** A key has been held for six seconds on a grid of thirty-seconds. */
   private static Stage repeating(Stage stage) {
     Engine going = Engine.of(stage);
-    going.apply(new Command.RepeatNotes(new NoteRepeat(Grid.THIRTY_SECOND, 50)), 0, 0);
-    going.apply(new Command.KeyDown(key(60), 90), 1_000_000, 1_000_000);
+    going.apply(new HandCommand.RepeatNotes(new NoteRepeat(Grid.THIRTY_SECOND, 50)), 0, 0);
+    going.apply(new HandCommand.KeyDown(key(60), 90), 1_000_000, 1_000_000);
     going.advance(6_999_000);
     return going.stage();
   }
@@ -141,7 +146,7 @@ public class EngineBench {
     Engine going = Engine.of(stage);
     PartId part = stage.show().parts().get(1).id();
     for (int i = 0; i < History.MOST; i++) {
-      going.apply(new Command.RenamePart(part, "Part " + i), 1000 + i, 1000 + i);
+      going.apply(new ShelfCommand.RenamePart(part, "Part " + i), 1000 + i, 1000 + i);
     }
     return going.stage();
   }
@@ -157,8 +162,8 @@ public class EngineBench {
   @Benchmark
   public Outcome noteEvent() {
     next(full, 1_000_000);
-    engine.apply(new Command.KeyDown(key(40 + played % 40), 90), now, now);
-    return engine.apply(new Command.KeyUp(key(40 + played % 40)), now + 20_000, now + 20_000);
+    engine.apply(new HandCommand.KeyDown(key(40 + played % 40), 90), now, now);
+    return engine.apply(new HandCommand.KeyUp(key(40 + played % 40)), now + 20_000, now + 20_000);
   }
 
   /** The same with the plan that the player gets after each; sixteen parts sound. */
@@ -192,9 +197,9 @@ public class EngineBench {
   }
 
   private static Plan note(Engine engine, int pitch, long micros) {
-    engine.apply(new Command.KeyDown(key(pitch), 90), micros, micros);
+    engine.apply(new HandCommand.KeyDown(key(pitch), 90), micros, micros);
     engine.plan();
-    engine.apply(new Command.KeyUp(key(pitch)), micros + 9_000, micros + 9_000);
+    engine.apply(new HandCommand.KeyUp(key(pitch)), micros + 9_000, micros + 9_000);
     return engine.plan();
   }
 
@@ -213,19 +218,20 @@ public class EngineBench {
   public Outcome comp() {
     Part part = takes.show().parts().get(0);
     List<Stretch> stretches = List.of(new Stretch(0, LOOP / 2, 1), new Stretch(LOOP / 2, LOOP, 2));
-    return done(takes, new Command.Comp(part.id(), part.shelf().get(0).id(), stretches), 1_000_000);
+    return done(
+        takes, new MendCommand.Comp(part.id(), part.shelf().get(0).id(), stretches), 1_000_000);
   }
 
   /** A key comes up that was repeated 96 times. */
   @Benchmark
   public Outcome releaseOfRepeated() {
-    return done(repeated, new Command.KeyUp(key(60)), 7_000_000);
+    return done(repeated, new HandCommand.KeyUp(key(60)), 7_000_000);
   }
 
   /** The transport stops; there are a thousand steps. */
   @Benchmark
   public Outcome stop() {
-    return done(manySteps, new Command.Stop(), 3_000_000);
+    return done(manySteps, new CueCommand.Stop(), 3_000_000);
   }
 
   private static Outcome done(Stage stage, Command command, long micros) {

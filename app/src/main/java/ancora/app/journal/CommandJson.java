@@ -2,6 +2,7 @@ package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.clip.Stretch;
+import ancora.core.engine.Commands;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
@@ -54,15 +55,9 @@ public final class CommandJson {
       JsonNodeFactory.instance.objectNode().put("sure", false);
 
   private static final Map<String, Form> FORMS =
-      kinds(Command.class).map(Form::of).collect(Collectors.toMap(Form::name, Function.identity()));
+      Commands.kinds().map(Form::of).collect(Collectors.toMap(Form::name, Function.identity()));
 
   private CommandJson() {}
-
-  private static Stream<Class<?>> kinds(Class<?> type) {
-    return type.isSealed()
-        ? Stream.of(type.getPermittedSubclasses()).flatMap(CommandJson::kinds)
-        : Stream.of(type);
-  }
 
   /** How commands of one kind are written. */
   private record Form(String name, Constructor<?> constructor, List<RecordComponent> components) {

@@ -2,9 +2,9 @@ package ancora.app.stage;
 
 import ancora.core.control.Action;
 import ancora.core.control.ControlMap;
+import ancora.core.engine.Act;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Forecast;
-import ancora.core.rules.Command;
 import ancora.core.stage.Stage;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -50,7 +50,7 @@ final class FootboardWords {
 
   private static String of(Engine engine, Action action, int number, long now) {
     Stage stage = engine.stage();
-    Forecast forecast = engine.forecast(new Command.Act(action, number), now);
+    Forecast forecast = engine.forecast(new Act(action, number), now);
     if (!forecast.isDone()) {
       return SAYING_WHY.contains(action)
           ? why(forecast.refusal().orElseThrow(), stage)

@@ -15,6 +15,8 @@ import ancora.core.plan.Plan;
 import ancora.core.record.OffsetMeasure;
 import ancora.core.record.Played;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
@@ -218,7 +220,7 @@ final class StageHost {
     await(
         () -> {
           Outcome outcome =
-              apply(new Command.Rename(title), clock.micros(), HOUSE, seq + 1, () -> {});
+              apply(new SettingCommand.Rename(title), clock.micros(), HOUSE, seq + 1, () -> {});
           if (outcome instanceof Outcome.Refused refused) {
             throw new Refusal(refused.why());
           }
@@ -544,7 +546,7 @@ final class StageHost {
   private void stopIfAbandoned() {
     long now = clock.micros();
     if (engine.stage().map().isPresent() && now - store.seenAt(showId) > LONGEST_ABSENCE) {
-      apply(new Command.Stop(), now, HOUSE, seq + 1, () -> {});
+      apply(new CueCommand.Stop(), now, HOUSE, seq + 1, () -> {});
     }
   }
 

@@ -9,12 +9,21 @@ import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
+import ancora.core.engine.Act;
+import ancora.core.engine.Commands;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
@@ -52,63 +61,65 @@ class CommandJsonTest {
   static Stream<Command> commands() {
     InputKey key = new InputKey("stand-in", 9, 36);
     return Stream.of(
-        new Command.KeyDown(key, 0),
-        new Command.KeyUp(key),
-        new Command.DeviceGone("stand-in"),
-        new Command.MainPress(),
-        new Command.Start(),
-        new Command.Stop(),
-        new Command.Panic(),
-        new Command.SetTempo(Tempo.of(97.301)),
-        new Command.TapTempo(),
-        new Command.SetMeter(Meter.of(7, 8)),
-        new Command.SetClick(Click.DEFAULT),
-        new Command.SetRecording(RecordingSettings.DEFAULT.withFixedUnits(4)),
-        new Command.Rename("Lull"),
-        new Command.AddPart("Choir", Sound.of(52)),
-        new Command.Arm(new PartId(3)),
-        new Command.ChooseSound(new PartId(3), Sound.kit(8), true),
-        new Command.SetInputGrid(new PartId(3), InputGrid.of(Grid.EIGHTH_TRIPLET).withSwing(58.5)),
-        new Command.Peel(),
-        new Command.Restore(),
-        new Command.PeelAll(),
-        new Command.Clear(),
-        new Command.ReportDelay(33_000),
-        new Command.Sustain("keys", 0, 127),
-        new Command.MoveController("keys", 0, Controller.BEND, 16_383),
-        new Command.KeyPressure(key, 80),
-        new Command.Undo(true),
-        new Command.Redo(),
-        new Command.RecordAnew(),
-        new Command.Replace(true),
-        new Command.Punch(0, 960),
-        new Command.PunchOff(),
-        new Command.PunchHere(),
-        new Command.Takes(false),
-        new Command.HearTake(PART, CLIP, 2, true),
-        new Command.RenameTake(PART, CLIP, 2, "quiet"),
-        new Command.DeleteTake(PART, CLIP, 2),
-        new Command.CropTakes(PART, CLIP),
-        new Command.WindowBars(Command.WindowBars.Bars.ALONE, true),
-        new Command.SpreadTakes(PART, CLIP),
-        new Command.LayTakesInRow(PART, CLIP),
-        new Command.Comp(PART, CLIP, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))),
-        new Command.RedrawComp(PART, CLIP, 4, 0, 960, 2),
-        new Command.Stutter(true, 4, false),
-        new Command.EraseHeld(true),
-        new Command.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, 60)),
-        new Command.RepeatOff(),
-        new Command.CueClip(PART, CLIP),
-        new Command.CueTacet(PART),
-        new Command.CueSection(new SectionId(9)),
-        new Command.CueNext(),
-        new Command.CuePrevious(),
-        new Command.CallOff(PART),
-        new Command.Cut(PART),
-        new Command.CutAll(),
-        new Command.StopAll(),
-        new Command.MakeSection("Quay"),
-        new Command.SetSection(
+        new HandCommand.KeyDown(key, 0),
+        new HandCommand.KeyUp(key),
+        new HandCommand.DeviceGone("stand-in"),
+        new PressCommand.MainPress(),
+        new CueCommand.Start(),
+        new CueCommand.Stop(),
+        new HandCommand.Panic(),
+        new SettingCommand.SetTempo(Tempo.of(97.301)),
+        new SettingCommand.TapTempo(),
+        new SettingCommand.SetMeter(Meter.of(7, 8)),
+        new SettingCommand.SetClick(Click.DEFAULT),
+        new SettingCommand.SetRecording(RecordingSettings.DEFAULT.withFixedUnits(4)),
+        new SettingCommand.Rename("Lull"),
+        new SettingCommand.AddPart("Choir", Sound.of(52)),
+        new PressCommand.Arm(new PartId(3)),
+        new SettingCommand.ChooseSound(new PartId(3), Sound.kit(8), true),
+        new SettingCommand.SetInputGrid(
+            new PartId(3), InputGrid.of(Grid.EIGHTH_TRIPLET).withSwing(58.5)),
+        new MendCommand.Peel(),
+        new MendCommand.Restore(),
+        new MendCommand.PeelAll(),
+        new MendCommand.Clear(),
+        new SettingCommand.ReportDelay(33_000),
+        new HandCommand.Sustain("keys", 0, 127),
+        new HandCommand.MoveController("keys", 0, Controller.BEND, 16_383),
+        new HandCommand.KeyPressure(key, 80),
+        new UndoCommand.Undo(true),
+        new UndoCommand.Redo(),
+        new PressCommand.RecordAnew(),
+        new MendCommand.Replace(true),
+        new MendCommand.Punch(0, 960),
+        new MendCommand.PunchOff(),
+        new MendCommand.PunchHere(),
+        new MendCommand.Takes(false),
+        new MendCommand.HearTake(PART, CLIP, 2, true),
+        new MendCommand.RenameTake(PART, CLIP, 2, "quiet"),
+        new MendCommand.DeleteTake(PART, CLIP, 2),
+        new MendCommand.CropTakes(PART, CLIP),
+        new ShelfCommand.WindowBars(ShelfCommand.WindowBars.Bars.ALONE, true),
+        new MendCommand.SpreadTakes(PART, CLIP),
+        new MendCommand.LayTakesInRow(PART, CLIP),
+        new MendCommand.Comp(
+            PART, CLIP, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))),
+        new MendCommand.RedrawComp(PART, CLIP, 4, 0, 960, 2),
+        new MendCommand.Stutter(true, 4, false),
+        new MendCommand.EraseHeld(true),
+        new HandCommand.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, 60)),
+        new HandCommand.RepeatOff(),
+        new CueCommand.CueClip(PART, CLIP),
+        new CueCommand.CueTacet(PART),
+        new CueCommand.CueSection(new SectionId(9)),
+        new CueCommand.CueNext(),
+        new CueCommand.CuePrevious(),
+        new CueCommand.CallOff(PART),
+        new CueCommand.Cut(PART),
+        new CueCommand.CutAll(),
+        new CueCommand.StopAll(),
+        new CueCommand.MakeSection("Quay"),
+        new CueCommand.SetSection(
             new Section(
                 new SectionId(9),
                 "B",
@@ -116,35 +127,35 @@ class CommandJsonTest {
                 Map.of(PART, Optional.of(CLIP), new PartId(4), Optional.empty()),
                 true,
                 Optional.of(new Section.GoesOn(8, new SectionId(10))))),
-        new Command.DeleteSection(new SectionId(9)),
-        new Command.MoveSection(new SectionId(9), 2),
-        new Command.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
-        new Command.HandOff(),
-        new Command.Keep(false, true),
-        new Command.DuplicateClip(PART, CLIP),
-        new Command.ThinClip(PART, CLIP),
-        new Command.DeleteClip(PART, CLIP),
-        new Command.RenameClip(PART, CLIP, ""),
-        new Command.MoveClip(PART, CLIP, 1),
-        new Command.SetManner(
+        new CueCommand.DeleteSection(new SectionId(9)),
+        new CueCommand.MoveSection(new SectionId(9), 2),
+        new ShelfCommand.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
+        new PressCommand.HandOff(),
+        new PressCommand.Keep(false, true),
+        new ShelfCommand.DuplicateClip(PART, CLIP),
+        new ShelfCommand.ThinClip(PART, CLIP),
+        new ShelfCommand.DeleteClip(PART, CLIP),
+        new ShelfCommand.RenameClip(PART, CLIP, ""),
+        new ShelfCommand.MoveClip(PART, CLIP, 1),
+        new ShelfCommand.SetManner(
             PART, CLIP, Manner.DEFAULT.withPickup(960).withEntersOn(EntryUnit.BEAT)),
-        new Command.ArmAlongside(PART, true),
-        new Command.SplitPart(PART),
-        new Command.JoinParts(PART, new PartId(4)),
-        new Command.SplitClip(PART, CLIP, Set.of(36)),
-        new Command.RenamePart(PART, "Bass"),
-        new Command.DeletePart(PART),
-        new Command.MovePart(PART, 0),
-        new Command.SetLeaving(PART, Leaving.LET_RING),
-        new Command.SetPennant(PART, 5),
-        new Command.SetBalance(PART, Balance.DEFAULT.withLevel(-7.5).withSolo(true)),
-        new Command.TrimAll(-3),
-        new Command.SoundOutside(
+        new PressCommand.ArmAlongside(PART, true),
+        new ShelfCommand.SplitPart(PART),
+        new ShelfCommand.JoinParts(PART, new PartId(4)),
+        new ShelfCommand.SplitClip(PART, CLIP, Set.of(36)),
+        new ShelfCommand.RenamePart(PART, "Bass"),
+        new ShelfCommand.DeletePart(PART),
+        new ShelfCommand.MovePart(PART, 0),
+        new SettingCommand.SetLeaving(PART, Leaving.LET_RING),
+        new SettingCommand.SetPennant(PART, 5),
+        new SettingCommand.SetBalance(PART, Balance.DEFAULT.withLevel(-7.5).withSolo(true)),
+        new SettingCommand.TrimAll(-3),
+        new SettingCommand.SoundOutside(
             PART, new PartOutput("box", 4, OptionalInt.of(130), OptionalInt.empty(), true)),
-        new Command.SoundInside(PART),
-        new Command.Act(Action.CUE_SECTION, 3),
-        new Command.SetMaster(Master.DEFAULT),
-        new Command.SetPartInput(
+        new SettingCommand.SoundInside(PART),
+        new Act(Action.CUE_SECTION, 3),
+        new SettingCommand.SetMaster(Master.DEFAULT),
+        new SettingCommand.SetPartInput(
             PART,
             PartInput.OPEN
                 .withChannels(Set.of(4, 9))
@@ -161,22 +172,16 @@ class CommandJsonTest {
     assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
     assertThat(commands().map(Object::getClass))
         .containsExactlyInAnyOrderElementsOf(
-            kinds(Command.class).map(type -> (Class<? extends Object>) type).toList());
-  }
-
-  private static Stream<Class<?>> kinds(Class<?> type) {
-    return type.isSealed()
-        ? Stream.of(type.getPermittedSubclasses()).flatMap(CommandJsonTest::kinds)
-        : Stream.of(type);
+            Commands.kinds().map(type -> (Class<? extends Object>) type).toList());
   }
 
   /** Journals of before have no word for what has come since. */
   @Test
   void whatHasComeLaterIsAsUsualWhereItIsLacking() throws JsonProcessingException {
     assertThat(CommandJson.read(json.readTree("{\"do\":\"undo\"}")))
-        .isEqualTo(new Command.Undo(false));
+        .isEqualTo(new UndoCommand.Undo(false));
     assertThat(CommandJson.read(json.readTree("{\"do\":\"act\",\"action\":\"UNDO\",\"number\":0}")))
-        .isEqualTo(new Command.Act(Action.UNDO, 0, false));
+        .isEqualTo(new Act(Action.UNDO, 0, false));
   }
 
   @ParameterizedTest

@@ -13,6 +13,13 @@ import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.plan.Plan;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.run.Sounded;
 import ancora.core.run.VirtualPlayer;
 import ancora.core.show.Leaving;
@@ -125,22 +132,23 @@ class PlayersAgreeTest {
       return ofClip(part, shelf.get(random.nextInt(shelf.size())));
     }
     return switch (random.nextInt(30)) {
-      case 0, 1, 2, 3, 4, 5, 6 -> new Command.KeyDown(key, 1 + random.nextInt(127));
-      case 7, 8, 9, 10, 11 -> new Command.KeyUp(key);
-      case 12, 13, 14 -> new Command.MainPress();
-      case 15 -> new Command.SetTempo(new Tempo(60_000 + random.nextInt(240_000)));
-      case 16 -> new Command.Restore();
-      case 17, 18 -> new Command.Arm(part);
-      case 19, 20 -> new Command.Sustain("keys", 0, random.nextInt(128));
-      case 21 -> new Command.MoveController("keys", 0, Controller.BEND, random.nextInt(16_384));
-      case 22 -> new Command.MoveController("keys", 0, Controller.change(1), random.nextInt(128));
-      case 23 -> new Command.RepeatNotes(new NoteRepeat(GRIDS[random.nextInt(3)], 58));
-      case 24 -> new Command.RepeatOff();
-      case 25 -> new Command.KeyPressure(key, 1 + random.nextInt(127));
-      case 26 -> new Command.RecordAnew();
-      case 27 -> random.nextBoolean() ? new Command.HandOff() : new Command.StopAll();
-      case 28 -> random.nextInt(4) == 0 ? new Command.Stop() : new Command.Start();
-      default -> random.nextInt(4) == 0 ? new Command.Panic() : new Command.CutAll();
+      case 0, 1, 2, 3, 4, 5, 6 -> new HandCommand.KeyDown(key, 1 + random.nextInt(127));
+      case 7, 8, 9, 10, 11 -> new HandCommand.KeyUp(key);
+      case 12, 13, 14 -> new PressCommand.MainPress();
+      case 15 -> new SettingCommand.SetTempo(new Tempo(60_000 + random.nextInt(240_000)));
+      case 16 -> new MendCommand.Restore();
+      case 17, 18 -> new PressCommand.Arm(part);
+      case 19, 20 -> new HandCommand.Sustain("keys", 0, random.nextInt(128));
+      case 21 -> new HandCommand.MoveController("keys", 0, Controller.BEND, random.nextInt(16_384));
+      case 22 ->
+          new HandCommand.MoveController("keys", 0, Controller.change(1), random.nextInt(128));
+      case 23 -> new HandCommand.RepeatNotes(new NoteRepeat(GRIDS[random.nextInt(3)], 58));
+      case 24 -> new HandCommand.RepeatOff();
+      case 25 -> new HandCommand.KeyPressure(key, 1 + random.nextInt(127));
+      case 26 -> new PressCommand.RecordAnew();
+      case 27 -> random.nextBoolean() ? new PressCommand.HandOff() : new CueCommand.StopAll();
+      case 28 -> random.nextInt(4) == 0 ? new CueCommand.Stop() : new CueCommand.Start();
+      default -> random.nextInt(4) == 0 ? new HandCommand.Panic() : new CueCommand.CutAll();
     };
   }
 
@@ -151,20 +159,20 @@ class PlayersAgreeTest {
         new Manner(
             random.nextInt(4) > 0, on ? 960 : 0, Optional.empty(), random.nextBoolean(), !on);
     return switch (random.nextInt(16)) {
-      case 0, 1, 2 -> new Command.CueClip(part, clip.id());
-      case 3 -> new Command.CueTacet(part);
-      case 4 -> new Command.Peel();
-      case 5 -> new Command.Replace(on);
-      case 6 -> new Command.EraseHeld(on);
-      case 7 -> new Command.Takes(on);
-      case 8 -> new Command.Reshape(part, clip.id(), new Reshaping.Shift(480));
-      case 9 -> new Command.Reshape(part, clip.id(), new Reshaping.Halve());
-      case 10 -> new Command.Reshape(part, clip.id(), new Reshaping.Twice());
-      case 11 -> new Command.Reshape(part, clip.id(), new Reshaping.ToWindow(960, bar));
-      case 12 -> new Command.SetManner(part, clip.id(), manner);
-      case 13 -> new Command.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
-      case 14 -> on ? new Command.Undo() : new Command.Redo();
-      default -> new Command.DuplicateClip(part, clip.id());
+      case 0, 1, 2 -> new CueCommand.CueClip(part, clip.id());
+      case 3 -> new CueCommand.CueTacet(part);
+      case 4 -> new MendCommand.Peel();
+      case 5 -> new MendCommand.Replace(on);
+      case 6 -> new MendCommand.EraseHeld(on);
+      case 7 -> new MendCommand.Takes(on);
+      case 8 -> new ShelfCommand.Reshape(part, clip.id(), new Reshaping.Shift(480));
+      case 9 -> new ShelfCommand.Reshape(part, clip.id(), new Reshaping.Halve());
+      case 10 -> new ShelfCommand.Reshape(part, clip.id(), new Reshaping.Twice());
+      case 11 -> new ShelfCommand.Reshape(part, clip.id(), new Reshaping.ToWindow(960, bar));
+      case 12 -> new ShelfCommand.SetManner(part, clip.id(), manner);
+      case 13 -> new SettingCommand.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
+      case 14 -> on ? new UndoCommand.Undo() : new UndoCommand.Redo();
+      default -> new ShelfCommand.DuplicateClip(part, clip.id());
     };
   }
 
@@ -176,7 +184,7 @@ class PlayersAgreeTest {
   private void hands(
       Command command, List<HeldKey> before, Stage stage, ObjectNode step, long now) {
     List<HeldKey> after = stage.heldKeys();
-    if (command instanceof Command.Panic) {
+    if (command instanceof HandCommand.Panic) {
       step.put("panic", true);
       virtual.panic(now);
       return;
@@ -198,7 +206,7 @@ class PlayersAgreeTest {
         }
       }
     }
-    if (command instanceof Command.KeyPressure press) {
+    if (command instanceof HandCommand.KeyPressure press) {
       for (HeldKey key : after) {
         if (key.key().equals(press.key())) {
           step.putArray("press").add(key.part().value()).add(key.pitch()).add(key.velocity());
@@ -206,7 +214,7 @@ class PlayersAgreeTest {
         }
       }
     }
-    if (command instanceof Command.MoveController move) {
+    if (command instanceof HandCommand.MoveController move) {
       PartId part = stage.armed().orElse(stage.show().parts().get(0).id());
       step.putArray("move")
           .add(part.value())

@@ -8,7 +8,8 @@ import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -103,8 +104,8 @@ class OldDataTest {
 
   private static List<String> planned(Stage stage, Part part, Clip clip) {
     Engine engine = Engine.of(stage);
-    engine.apply(new Command.CueClip(part.id(), clip.id()), 0, 0);
-    engine.apply(new Command.Start(), 0, 0);
+    engine.apply(new CueCommand.CueClip(part.id(), clip.id()), 0, 0);
+    engine.apply(new CueCommand.Start(), 0, 0);
     List<Span> spans =
         engine.plan().parts().stream()
             .filter(p -> p.part().equals(part.id()))
@@ -123,7 +124,7 @@ class OldDataTest {
       Engine engine = Engine.of(house.bean(ShowStore.class).find(1).orElseThrow().stage());
       assertThat(engine.stage().history().done()).hasSize(steps);
       int undone = 0;
-      while (engine.apply(new Command.Undo(), 0, 0) instanceof Outcome.Done) {
+      while (engine.apply(new UndoCommand.Undo(), 0, 0) instanceof Outcome.Done) {
         undone++;
       }
       assertThat(undone).isEqualTo(steps);

@@ -19,7 +19,9 @@ import ancora.core.note.InputGrid;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.record.Played;
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
@@ -118,17 +120,17 @@ class ShowStoreTest {
     long id = store.add(show(), false);
     Engine engine = Engine.of(Stage.of(show()));
     Stage fresh = engine.stage();
-    engine.apply(new Command.MakeSection("Quay"), 1, 1);
-    engine.apply(new Command.RenamePart(show().parts().get(0).id(), "Drums"), 2, 2);
+    engine.apply(new CueCommand.MakeSection("Quay"), 1, 1);
+    engine.apply(new ShelfCommand.RenamePart(show().parts().get(0).id(), "Drums"), 2, 2);
     store.save(id, engine.stage(), Optional.of(fresh), 2);
     Engine again = Engine.of(store.find(id).orElseThrow().stage());
     Stage before = again.stage();
     assertThat(before).isEqualTo(engine.stage());
-    again.apply(new Command.Undo(), 3, 3);
+    again.apply(new UndoCommand.Undo(), 3, 3);
     store.save(id, again.stage(), Optional.of(before), 3);
     Engine third = Engine.of(store.find(id).orElseThrow().stage());
     assertThat(third.stage().show().parts().get(0).name()).isEqualTo("Kit");
-    third.apply(new Command.Redo(), 4, 4);
+    third.apply(new UndoCommand.Redo(), 4, 4);
     assertThat(third.stage().show()).isEqualTo(engine.stage().show());
   }
 

@@ -9,6 +9,13 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.Way;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Part;
@@ -35,52 +42,52 @@ final class Acting {
 
   /** The command that is meant; refuses an action that has nothing to act on. */
   static Command meant(Stage stage, Command command, long stamp) {
-    return command instanceof Command.Act act ? meant(stage, act, stamp) : command;
+    return command instanceof Act act ? meant(stage, act, stamp) : command;
   }
 
-  private static Command meant(Stage stage, Command.Act act, long stamp) {
+  private static Command meant(Stage stage, Act act, long stamp) {
     Action action = act.action();
     int number = act.number();
     return switch (action) {
-      case MAIN -> new Command.MainPress();
-      case RECORD_ANEW -> new Command.RecordAnew();
+      case MAIN -> new PressCommand.MainPress();
+      case RECORD_ANEW -> new PressCommand.RecordAnew();
       case CLOSE -> close(stage);
       case OVERDUB -> overdub(stage);
-      case PEEL -> new Command.Peel();
-      case RESTORE -> new Command.Restore();
-      case CLEAR -> new Command.Clear(act.sure());
-      case UNDO -> new Command.Undo(act.sure());
-      case REDO -> new Command.Redo();
-      case HAND_OFF -> new Command.HandOff();
-      case KEEP -> new Command.Keep(false, false);
-      case REPLACE -> new Command.Replace(!isOn(stage, Way.REPLACE, stamp));
-      case ERASE -> new Command.EraseHeld(!stage.hands().isErasing());
-      case TAKES -> new Command.Takes(!isOn(stage, Way.TAKES, stamp));
+      case PEEL -> new MendCommand.Peel();
+      case RESTORE -> new MendCommand.Restore();
+      case CLEAR -> new MendCommand.Clear(act.sure());
+      case UNDO -> new UndoCommand.Undo(act.sure());
+      case REDO -> new UndoCommand.Redo();
+      case HAND_OFF -> new PressCommand.HandOff();
+      case KEEP -> new PressCommand.Keep(false, false);
+      case REPLACE -> new MendCommand.Replace(!isOn(stage, Way.REPLACE, stamp));
+      case ERASE -> new MendCommand.EraseHeld(!stage.hands().isErasing());
+      case TAKES -> new MendCommand.Takes(!isOn(stage, Way.TAKES, stamp));
       case PUNCH ->
-          isOn(stage, Way.PUNCH, stamp) ? new Command.PunchOff() : new Command.PunchHere();
+          isOn(stage, Way.PUNCH, stamp) ? new MendCommand.PunchOff() : new MendCommand.PunchHere();
       case BREATHER -> breather(stage.show().recording());
       case NOTE_REPEAT ->
-          stage.hands().repeat().isPresent() ? new Command.RepeatOff() : repeat(stage, number);
+          stage.hands().repeat().isPresent() ? new HandCommand.RepeatOff() : repeat(stage, number);
       case NOTE_REPEAT_HELD, REPEAT_GRID -> repeat(stage, number);
-      case START_STOP -> stage.isStill() ? new Command.Start() : new Command.Stop();
-      case STOP_ALL -> new Command.StopAll();
-      case PANIC -> new Command.Panic();
-      case TAP -> new Command.TapTempo();
+      case START_STOP -> stage.isStill() ? new CueCommand.Start() : new CueCommand.Stop();
+      case STOP_ALL -> new CueCommand.StopAll();
+      case PANIC -> new HandCommand.Panic();
+      case TAP -> new SettingCommand.TapTempo();
       case CLICK -> click(stage.show().click());
-      case LOUDER -> new Command.TrimAll(TRIM);
-      case SOFTER -> new Command.TrimAll(-TRIM);
-      case NEXT_SECTION -> new Command.CueNext();
-      case PREVIOUS_SECTION -> new Command.CuePrevious();
-      case CUE_SECTION -> new Command.CueSection(section(stage, number).id());
-      case ARM -> new Command.Arm(part(stage, number).id());
-      case ARM_NEXT -> new Command.Arm(beside(stage, 1).id());
-      case ARM_PREVIOUS -> new Command.Arm(beside(stage, -1).id());
+      case LOUDER -> new SettingCommand.TrimAll(TRIM);
+      case SOFTER -> new SettingCommand.TrimAll(-TRIM);
+      case NEXT_SECTION -> new CueCommand.CueNext();
+      case PREVIOUS_SECTION -> new CueCommand.CuePrevious();
+      case CUE_SECTION -> new CueCommand.CueSection(section(stage, number).id());
+      case ARM -> new PressCommand.Arm(part(stage, number).id());
+      case ARM_NEXT -> new PressCommand.Arm(beside(stage, 1).id());
+      case ARM_PREVIOUS -> new PressCommand.Arm(beside(stage, -1).id());
       case MUTE -> mute(part(stage, number));
       case SOLO -> solo(part(stage, number));
-      case TACET -> new Command.CueTacet(armed(stage).id());
-      case CUT -> new Command.Cut(armed(stage).id());
-      case CUE_CLIP -> new Command.CueClip(armed(stage).id(), clip(armed(stage), number));
-      case CUE_NEXT_CLIP -> new Command.CueClip(armed(stage).id(), nextClip(stage));
+      case TACET -> new CueCommand.CueTacet(armed(stage).id());
+      case CUT -> new CueCommand.Cut(armed(stage).id());
+      case CUE_CLIP -> new CueCommand.CueClip(armed(stage).id(), clip(armed(stage), number));
+      case CUE_NEXT_CLIP -> new CueCommand.CueClip(armed(stage).id(), nextClip(stage));
       case HALVE -> reshape(stage, new Reshaping.Halve());
       case DOUBLE -> reshape(stage, new Reshaping.Twice());
       case SHIFT_EARLIER -> reshape(stage, new Reshaping.Shift(-stage.show().meter().beatTicks()));
@@ -93,7 +100,7 @@ final class Acting {
   private static Command close(Stage stage) {
     Refusal.unless(
         stage.on(armed(stage).id()).first().isPresent(), "No loop is being recorded: start one.");
-    return new Command.MainPress();
+    return new PressCommand.MainPress();
   }
 
   private static Command overdub(Stage stage) {
@@ -103,7 +110,7 @@ final class Acting {
         on.first().isEmpty() && sounding(on).isPresent(),
         "%s has no loop yet: record one, and close it.",
         part.name());
-    return new Command.MainPress();
+    return new PressCommand.MainPress();
   }
 
   /** Whether a way of recording was on when the press came, on the armed part. */
@@ -121,22 +128,22 @@ final class Acting {
   }
 
   private static Command breather(RecordingSettings settings) {
-    return new Command.SetRecording(
+    return new SettingCommand.SetRecording(
         settings.withBreatherBars(settings.breatherBars() == 0 ? 1 : 0));
   }
 
   private static Command click(Click click) {
-    return new Command.SetClick(click.withOn(!click.on()));
+    return new SettingCommand.SetClick(click.withOn(!click.on()));
   }
 
   private static Command mute(Part part) {
     Balance balance = part.balance();
-    return new Command.SetBalance(part.id(), balance.withMuted(!balance.muted()));
+    return new SettingCommand.SetBalance(part.id(), balance.withMuted(!balance.muted()));
   }
 
   private static Command solo(Part part) {
     Balance balance = part.balance();
-    return new Command.SetBalance(part.id(), balance.withSolo(!balance.solo()));
+    return new SettingCommand.SetBalance(part.id(), balance.withSolo(!balance.solo()));
   }
 
   /** Keys repeat on a grid by its number, from 1; on sixteenths for 0; with the part's swing. */
@@ -150,7 +157,7 @@ final class Acting {
             .armed()
             .map(part -> stage.show().part(part).inputGrid().swing())
             .orElse(NoteRepeat.STRAIGHT);
-    return new Command.RepeatNotes(new NoteRepeat(grid, swing));
+    return new HandCommand.RepeatNotes(new NoteRepeat(grid, swing));
   }
 
   /** A part by its place, from 1; the armed one for 0. */
@@ -213,6 +220,6 @@ final class Acting {
     ClipId clip =
         sounding(stage.on(id))
             .orElseThrow(() -> new Refusal(part.name() + " has no loop yet: record one first."));
-    return new Command.Reshape(id, clip, reshaping);
+    return new ShelfCommand.Reshape(id, clip, reshaping);
   }
 }

@@ -86,9 +86,9 @@ public final class Engine {
 
   /** Any other command ends that a press was the first of two. */
   private static Result applied(Stage stage, Command meant, Moment moment) {
-    Result result = Rules.apply(stage, meant, moment);
+    Result result = meant.apply(stage, moment);
     Stage next = result.stage();
-    boolean stays = meant instanceof Command.Playing || next.firstPress() != stage.firstPress();
+    boolean stays = meant instanceof Command.ByHand || next.firstPress() != stage.firstPress();
     return new Result(
         Boundaries.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
   }

@@ -4,6 +4,7 @@ import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.plan.Plan;
 import ancora.core.rules.Command;
+import ancora.core.rules.hands.HandCommand;
 import ancora.core.show.PartId;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
@@ -104,19 +105,19 @@ public final class Replay {
         }
       }
     }
-    if (command instanceof Command.KeyPressure press) {
+    if (command instanceof HandCommand.KeyPressure press) {
       after.stream()
           .filter(key -> key.key().equals(press.key()))
           .forEach(key -> player.handPresses(key.part(), key.pitch(), key.velocity()));
     }
-    if (command instanceof Command.MoveController move) {
+    if (command instanceof HandCommand.MoveController move) {
       for (PartId part : engine.partsPlayedAt(stamp)) {
         if (engine.stage().show().part(part).input().hears(move.device(), move.channel())) {
           player.handMoves(part, move.controller(), move.value(), micros);
         }
       }
     }
-    if (command instanceof Command.Panic) {
+    if (command instanceof HandCommand.Panic) {
       player.panic(micros);
     }
   }

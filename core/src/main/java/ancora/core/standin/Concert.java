@@ -1,6 +1,7 @@
 package ancora.core.standin;
 
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
@@ -38,16 +39,16 @@ public final class Concert {
     if (form.isEmpty()) {
       return steps;
     }
-    steps.add(new Step(-1, new Command.CueSection(form.get(0).id())));
-    steps.add(new Step(-1, new Command.Start()));
+    steps.add(new Step(-1, new CueCommand.CueSection(form.get(0).id())));
+    steps.add(new Step(-1, new CueCommand.Start()));
     long at = BARS * bar / 2;
     for (Section section : form.subList(1, form.size())) {
       steps.add(
-          new Step(at - BEATS_AHEAD * meter.beatTicks(), new Command.CueSection(section.id())));
+          new Step(at - BEATS_AHEAD * meter.beatTicks(), new CueCommand.CueSection(section.id())));
       at += BARS * bar;
     }
-    steps.add(new Step(at - BEATS_AHEAD * meter.beatTicks(), new Command.StopAll()));
-    steps.add(new Step(at + bar, new Command.Stop()));
+    steps.add(new Step(at - BEATS_AHEAD * meter.beatTicks(), new CueCommand.StopAll()));
+    steps.add(new Step(at + bar, new CueCommand.Stop()));
     return steps;
   }
 }

@@ -14,6 +14,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.control.Action;
 import ancora.core.note.Grid;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
 import ancora.core.show.Show;
 import ancora.core.vamp.Cue;
 import java.util.Optional;
@@ -34,7 +35,7 @@ class ActingTest {
   }
 
   private static Command act(Action action, int number) {
-    return new Command.Act(action, number);
+    return new Act(action, number);
   }
 
   private static Show show(Concert concert) {
@@ -83,8 +84,8 @@ class ActingTest {
 
   @Test
   void sectionsAreCuedByNumber() {
-    Concert concert = three().at(0, new Command.MakeSection("Quay"));
-    concert.at(10, new Command.MakeSection("Lamp")).start().at(1000, act(Action.CUE_SECTION, 2));
+    Concert concert = three().at(0, new CueCommand.MakeSection("Quay"));
+    concert.at(10, new CueCommand.MakeSection("Lamp")).start().at(1000, act(Action.CUE_SECTION, 2));
     assertThat(concert.stage().form().next().orElseThrow().section())
         .isEqualTo(show(concert).form().get(1).id());
     assertThat(concert.refused(1100, act(Action.CUE_SECTION, 3))).contains("no section 3");

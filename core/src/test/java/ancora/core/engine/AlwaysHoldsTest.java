@@ -13,6 +13,9 @@ import ancora.core.plan.Span;
 import ancora.core.record.Played;
 import ancora.core.record.Way;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.run.Replay;
 import ancora.core.run.Sounded;
 import ancora.core.show.Part;
@@ -167,8 +170,8 @@ class AlwaysHoldsTest {
   void everyNoteOnHasOneNoteOff(@ForAll("performances") List<Act> acts) {
     Replay replay = replay(acts);
     long end = 500_000_000;
-    replay.apply(new Command.Stop(), end, end);
-    replay.apply(new Command.Panic(), end + 1, end + 1);
+    replay.apply(new CueCommand.Stop(), end, end);
+    replay.apply(new HandCommand.Panic(), end + 1, end + 1);
     Map<List<Integer>, Integer> open = new HashMap<>();
     for (Sounded s : replay.sounded()) {
       boolean pedal = s.kind() == Sounded.Kind.CONTROL_CHANGE && s.pitch() == Controller.SUSTAIN;
@@ -192,7 +195,7 @@ class AlwaysHoldsTest {
   void inASteadyLoopEachNoteSoundsOnceAPass(@ForAll("performances") List<Act> acts) {
     Replay replay = replay(acts);
     long now = 300_000_000;
-    replay.apply(new Command.Panic(), now, now);
+    replay.apply(new HandCommand.Panic(), now, now);
     replay.advance(now + 400_000_000);
     if (!isSteady(replay.stage())) {
       return;
@@ -307,13 +310,13 @@ class AlwaysHoldsTest {
   @Property(tries = 100)
   void timeNeverRunsBackwards(@ForAll("performances") List<Act> acts) {
     Engine engine = Engine.of(Show.named("random").withNewPart("Kit", Sound.STANDARD_KIT));
-    engine.apply(new Command.Start(), 0, 0);
+    engine.apply(new CueCommand.Start(), 0, 0);
     long now = 0;
     double tick = engine.stage().map().orElseThrow().exactTickAt(0);
     for (Act act : acts) {
       now += act.pause();
       Command command = act.wish().on(engine.stage());
-      if (!(command instanceof Command.Stop)) {
+      if (!(command instanceof CueCommand.Stop)) {
         engine.apply(command, now - act.late(), now);
       }
       if (engine.stage().map().isEmpty()) {
@@ -352,20 +355,20 @@ class AlwaysHoldsTest {
     Stage stage = perform(acts, false).stage();
     Engine engine = Engine.of(stage);
     long now = 600_000_000;
-    engine.apply(new Command.Stop(), now, now);
+    engine.apply(new CueCommand.Stop(), now, now);
     List<Show> shows = new ArrayList<>();
     Show before = engine.stage().show();
-    Outcome outcome = engine.apply(new Command.Undo(), now, now);
+    Outcome outcome = engine.apply(new UndoCommand.Undo(), now, now);
     while (outcome instanceof Outcome.Done) {
       shows.add(before);
       before = engine.stage().show();
-      outcome = engine.apply(new Command.Undo(), now, now);
+      outcome = engine.apply(new UndoCommand.Undo(), now, now);
     }
     // it goes back to the beginning, or to where a meter was set before what was recorded since
     assertThat(((Outcome.Refused) outcome).why())
         .containsAnyOf("nothing to undo", "The meter stays");
     for (int i = shows.size() - 1; i >= 0; i--) {
-      assertThat(engine.apply(new Command.Redo(), now, now)).isInstanceOf(Outcome.Done.class);
+      assertThat(engine.apply(new UndoCommand.Redo(), now, now)).isInstanceOf(Outcome.Done.class);
       assertThat(uncounted(engine.stage().show())).isEqualTo(uncounted(shows.get(i)));
       assertThat(engine.stage().show().form()).isEqualTo(shows.get(i).form());
     }

@@ -9,6 +9,9 @@ import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.press.PressCommand;
 import ancora.core.run.Replay;
 import ancora.core.run.Sounded;
 import ancora.core.show.Click;
@@ -52,7 +55,7 @@ final class Concert {
             .withRecording(RecordingSettings.DEFAULT.withCountInBars(0))
             .withNextId(1000);
     Concert concert = new Concert(change.apply(show));
-    concert.at(0, new Command.Arm(KEYS));
+    concert.at(0, new PressCommand.Arm(KEYS));
     return concert;
   }
 
@@ -83,13 +86,14 @@ final class Concert {
   }
 
   Concert start() {
-    return at(0, new Command.Start());
+    return at(0, new CueCommand.Start());
   }
 
   /** The transport starts so that tick 0 is heard on its instant, however long the way is. */
   Concert start(long tick) {
     long delay = stage().delayMicros();
-    Outcome outcome = replay.apply(new Command.Start(), micros(tick) - delay, micros(tick) - delay);
+    Outcome outcome =
+        replay.apply(new CueCommand.Start(), micros(tick) - delay, micros(tick) - delay);
     assertThat(outcome).isInstanceOf(Outcome.Done.class);
     return this;
   }
@@ -124,15 +128,15 @@ final class Concert {
   }
 
   Concert press(long tick) {
-    return at(tick, new Command.MainPress());
+    return at(tick, new PressCommand.MainPress());
   }
 
   Concert down(int pitch, long tick) {
-    return at(tick, new Command.KeyDown(new InputKey("keys", 0, pitch), 100));
+    return at(tick, new HandCommand.KeyDown(new InputKey("keys", 0, pitch), 100));
   }
 
   Concert up(int pitch, long tick) {
-    return at(tick, new Command.KeyUp(new InputKey("keys", 0, pitch)));
+    return at(tick, new HandCommand.KeyUp(new InputKey("keys", 0, pitch)));
   }
 
   Concert play(int pitch, long on, long off) {
@@ -140,11 +144,11 @@ final class Concert {
   }
 
   Concert foot(boolean down, long tick) {
-    return at(tick, new Command.Sustain("keys", 0, down ? 127 : 0));
+    return at(tick, new HandCommand.Sustain("keys", 0, down ? 127 : 0));
   }
 
   Concert cue(ClipId clip, long tick) {
-    return at(tick, new Command.CueClip(KEYS, clip));
+    return at(tick, new CueCommand.CueClip(KEYS, clip));
   }
 
   Concert until(long tick) {

@@ -14,6 +14,9 @@ import ancora.core.note.Controller;
 import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.run.Sounded.Kind;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -34,7 +37,7 @@ class ControllersTest {
   }
 
   private static Command bend(int value) {
-    return new Command.MoveController("keys", 0, Controller.BEND, value);
+    return new HandCommand.MoveController("keys", 0, Controller.BEND, value);
   }
 
   @Test
@@ -55,7 +58,7 @@ class ControllersTest {
   void theValueInForceIsSentAtEntryAndAtTheLineWhereTheChannelHasAnother() {
     Move move = new Move(Controller.change(1), 960, 100);
     Concert concert = Concert.with(bending(move)).start();
-    concert.at(2000, new Command.MoveController("keys", 0, Controller.change(1), 30));
+    concert.at(2000, new HandCommand.MoveController("keys", 0, Controller.change(1), 30));
     concert.until(2 * BAR);
     assertThat(concert.moved(Kind.CONTROL_CHANGE, 1))
         .containsExactly("0 100", "2000 30", "3840 100");
@@ -67,7 +70,7 @@ class ControllersTest {
         Concert.with(bending(new Move(Controller.BEND, 960, 12_000)), clip(B, note(2, 52, 0, 60)));
     concert.start().cue(B, 1500).until(2 * BAR);
     assertThat(concert.moved(Kind.PITCH_BEND, 0)).containsExactly("0 12000", "3840 8192");
-    concert.cue(A, 2 * BAR).at(2 * BAR + 500, new Command.Stop());
+    concert.cue(A, 2 * BAR).at(2 * BAR + 500, new CueCommand.Stop());
     assertThat(concert.moved(Kind.PITCH_BEND, 0)).last().asString().endsWith(" 8192");
   }
 
@@ -125,7 +128,8 @@ class ControllersTest {
     assertThat(concert.heard(60)).containsExactly("on 2100", "off 2200");
     Concert merging = Concert.with(clip(A, DOT, pedal(480, 960)));
     merging.at(
-        0, new Command.SetRecording(merging.stage().show().recording().withMergePedals(true)));
+        0,
+        new SettingCommand.SetRecording(merging.stage().show().recording().withMergePedals(true)));
     merging.start().press(100).foot(true, 2000).play(60, 2100, 2200).foot(false, 3000);
     assertThat(merging.clip(A).notes().filter(Note::isPedal)).hasSize(2);
   }
@@ -142,7 +146,7 @@ class ControllersTest {
     Concert concert = Concert.with(clip(A, DOT));
     concert.at(
         0,
-        new Command.SetPartInput(
+        new SettingCommand.SetPartInput(
             KEYS, concert.stage().show().part(KEYS).input().withChannels(java.util.Set.of(3))));
     concert.start().press(10).at(500, bend(9000)).until(600);
     assertThat(concert.clip(A).moves()).as("another channel than it listens to").isEmpty();

@@ -13,7 +13,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
@@ -81,7 +83,7 @@ class CuesTest {
     Concert concert = band();
     concert.at(
         0,
-        new Command.SetManner(
+        new ShelfCommand.SetManner(
             KEYS, B, Manner.DEFAULT.withEntersOn(EntryUnit.BEAT).withInStep(true)));
     concert.start().cue(B, 700).until(2 * BAR + 10);
     assertThat(concert.attacks(62, 0))
@@ -102,18 +104,18 @@ class CuesTest {
   @Test
   void aSectionChangesItsPartsOnOneTickAndOthersKeepOn() {
     Concert concert = band();
-    concert.at(0, new Command.MakeSection("Quay"));
+    concert.at(0, new CueCommand.MakeSection("Quay"));
     Section quay = concert.stage().show().form().get(0);
     assertThat(quay.letter()).isEqualTo("A");
     assertThat(quay.lineUp()).isEqualTo(Map.of(KEYS, Optional.of(A), BASS, Optional.of(D)));
     concert.start();
     Section lamp = section(quay.id().value(), "A", Map.of(KEYS, Optional.of(B)));
-    concert.at(10, new Command.SetSection(lamp));
-    concert.at(500, new Command.CueSection(quay.id())).until(2 * BAR + 10);
+    concert.at(10, new CueCommand.SetSection(lamp));
+    concert.at(500, new CueCommand.CueSection(quay.id())).until(2 * BAR + 10);
     assertThat(concert.attacks(62, 0)).containsExactly(BAR, 2 * BAR);
     assertThat(concert.heard(BASS, 40, 0)).as("not named: it keeps on").contains("on 7680");
-    concert.at(2 * BAR + 500, new Command.SetSection(lamp.withOthersTacet(true)));
-    concert.at(2 * BAR + 600, new Command.CueSection(quay.id())).until(4 * BAR + 10);
+    concert.at(2 * BAR + 500, new CueCommand.SetSection(lamp.withOthersTacet(true)));
+    concert.at(2 * BAR + 600, new CueCommand.CueSection(quay.id())).until(4 * BAR + 10);
     assertThat(concert.heard(BASS, 40, 3 * BAR)).isEmpty();
   }
 
@@ -130,34 +132,34 @@ class CuesTest {
                             section(31, "A", Map.of(KEYS, Optional.of(B)))
                                 .withGoesOn(Optional.of(new Section.GoesOn(2, new SectionId(32)))),
                             section(32, "B", Map.of(KEYS, Optional.of(C))))));
-    concert.start().at(500, new Command.CueNext()).until(4 * BAR);
+    concert.start().at(500, new CueCommand.CueNext()).until(4 * BAR);
     assertThat(concert.attacks(62, 0)).containsExactly(BAR, 2 * BAR);
     assertThat(concert.attacks(64, 0)).containsExactly(3 * BAR + 480);
     assertThat(concert.stage().form().now()).contains(new SectionId(32));
-    assertThat(concert.refused(4 * BAR, new Command.CueNext())).contains("last section");
-    concert.at(4 * BAR + 500, new Command.CuePrevious()).until(5 * BAR + 10);
+    assertThat(concert.refused(4 * BAR, new CueCommand.CueNext())).contains("last section");
+    concert.at(4 * BAR + 500, new CueCommand.CuePrevious()).until(5 * BAR + 10);
     assertThat(concert.attacks(62, 4 * BAR)).containsExactly(5 * BAR);
   }
 
   @Test
   void cutIsAtOnceAndStopIsOnTheBarThenNow() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 3000))).start();
-    concert.at(1000, new Command.Cut(KEYS)).until(1100);
+    concert.at(1000, new CueCommand.Cut(KEYS)).until(1100);
     assertThat(concert.heard(60)).containsExactly("on 0", "off 1000");
-    concert.cue(A, 1200).at(BAR + 500, new Command.StopAll());
+    concert.cue(A, 1200).at(BAR + 500, new CueCommand.StopAll());
     assertThat(concert.on().cue().orElseThrow().at()).isEqualTo(2 * BAR);
-    concert.at(BAR + 700, new Command.StopAll()).until(3 * BAR);
+    concert.at(BAR + 700, new CueCommand.StopAll()).until(3 * BAR);
     assertThat(concert.heard(60)).endsWith("on 3840", "off 4540");
   }
 
   @Test
   void transportStopCallsOffAndGoesBackToWhereItStarted() {
-    Concert concert = band().start().cue(B, 500).at(600, new Command.Stop());
+    Concert concert = band().start().cue(B, 500).at(600, new CueCommand.Stop());
     assertThat(concert.on().cue()).isEmpty();
     assertThat(concert.on().ready()).contains(A);
     concert.cue(C, 700);
     assertThat(concert.on().ready()).as("at standstill a cue makes the line-up").contains(C);
-    concert.at(1000, new Command.Start()).until(3000);
+    concert.at(1000, new CueCommand.Start()).until(3000);
     assertThat(concert.stage().map().orElseThrow().microsOf(0)).isEqualTo(Concert.micros(1000));
   }
 
@@ -165,7 +167,7 @@ class CuesTest {
   @Test
   void aCueClosesARecording() {
     Concert concert = band().start();
-    concert.at(500, new Command.RecordAnew()).play(70, BAR + 10, BAR + 100);
+    concert.at(500, new PressCommand.RecordAnew()).play(70, BAR + 10, BAR + 100);
     assertThat(concert.attacks(60, BAR))
         .as("what vamped leaves where the recording begins")
         .isEmpty();
@@ -177,11 +179,11 @@ class CuesTest {
 
   @Test
   void tacetOfASilentPartSaysSo() {
-    Concert concert = band().start().at(500, new Command.CueTacet(KEYS)).until(BAR + 500);
+    Concert concert = band().start().at(500, new CueCommand.CueTacet(KEYS)).until(BAR + 500);
     assertThat(concert.on().vamp()).isEmpty();
-    concert.at(BAR + 600, new Command.CueTacet(KEYS));
+    concert.at(BAR + 600, new CueCommand.CueTacet(KEYS));
     assertThat(concert.on().cue()).isEmpty();
-    assertThat(concert.refused(BAR + 700, new Command.CueClip(KEYS, new ClipId(999))))
+    assertThat(concert.refused(BAR + 700, new CueCommand.CueClip(KEYS, new ClipId(999))))
         .contains("no such clip");
   }
 }

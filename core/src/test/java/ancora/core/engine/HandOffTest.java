@@ -12,13 +12,17 @@ import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
 import ancora.core.rules.Command;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import org.junit.jupiter.api.Test;
 
 /** Rule 14: one press finishes here and goes on recording there. */
 class HandOffTest {
 
-  private static final Command HAND_OFF = new Command.HandOff();
+  private static final Command HAND_OFF = new PressCommand.HandOff();
 
   private static Concert fourBars() {
     return Concert.with(clip(A, 0, 4 * BAR, note(1, 60, 0, 60))).start();
@@ -35,7 +39,7 @@ class HandOffTest {
   @Test
   void nothingPausesAndTheNewPartHasSoundAndSettings() {
     Concert concert = fourBars();
-    concert.at(10, new Command.SetPartInput(KEYS, keys(concert).input().withTranspose(12)));
+    concert.at(10, new SettingCommand.SetPartInput(KEYS, keys(concert).input().withTranspose(12)));
     concert.press(100).play(62, 480, 600).at(BAR + 700, HAND_OFF);
     Part made = made(concert);
     assertThat(made.name()).isEqualTo("Keys 2");
@@ -74,7 +78,7 @@ class HandOffTest {
   @Test
   void inTakesModeTheLastCompleteTakeIsHeardAndTheOthersStay() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 60))).start();
-    concert.at(BAR - 5, new Command.Takes(true));
+    concert.at(BAR - 5, new MendCommand.Takes(true));
     concert.play(62, BAR + 480, BAR + 600).play(64, 2 * BAR + 480, 2 * BAR + 600);
     concert.play(65, 3 * BAR + 100, 3 * BAR + 200).at(3 * BAR + 500, HAND_OFF).until(5 * BAR);
     Clip clip = concert.clip(A);
@@ -87,9 +91,9 @@ class HandOffTest {
   void itIsOneStepOfUndo() {
     Concert concert = fourBars().press(100).at(BAR + 700, HAND_OFF);
     assertThat(concert.stage().show().parts()).hasSize(3);
-    concert.at(BAR + 900, new Command.Undo());
+    concert.at(BAR + 900, new UndoCommand.Undo());
     assertThat(concert.stage().on(made(concert).id()).first()).as("called off").isEmpty();
-    concert.at(BAR + 910, new Command.Undo());
+    concert.at(BAR + 910, new UndoCommand.Undo());
     assertThat(concert.stage().show().parts()).hasSize(2);
     assertThat(concert.on().vamp().orElseThrow().clip()).isEqualTo(A);
   }
@@ -98,10 +102,10 @@ class HandOffTest {
   @Test
   void undoneItGivesHandsBackToThePartBefore() {
     Concert concert = fourBars().press(100).play(62, 480, 600).at(BAR + 700, HAND_OFF);
-    concert.until(2 * BAR + 10).at(2 * BAR + 20, new Command.Undo());
-    concert.at(2 * BAR + 30, new Command.Undo());
+    concert.until(2 * BAR + 10).at(2 * BAR + 20, new UndoCommand.Undo());
+    concert.at(2 * BAR + 30, new UndoCommand.Undo());
     assertThat(concert.stage().armed()).contains(KEYS);
-    concert.at(2 * BAR + 100, new Command.Replace(true)).until(2 * BAR + 500);
+    concert.at(2 * BAR + 100, new MendCommand.Replace(true)).until(2 * BAR + 500);
     assertThat(concert.on().recording().orElseThrow().isOpen()).isTrue();
   }
 
@@ -111,9 +115,9 @@ class HandOffTest {
     assertThat(still.refused(0, HAND_OFF)).endsWith(".");
     Concert concert = fourBars();
     for (int i = 3; i <= 16; i++) {
-      concert.at(10, new Command.AddPart("Bell " + i, keys(concert).sound()));
+      concert.at(10, new SettingCommand.AddPart("Bell " + i, keys(concert).sound()));
     }
-    concert.at(20, new Command.Arm(KEYS)).press(100);
+    concert.at(20, new PressCommand.Arm(KEYS)).press(100);
     assertThat(concert.refused(BAR + 700, HAND_OFF)).contains("16 parts");
     assertThat(concert.on().recording().orElseThrow().isOpen()).as("it goes on").isTrue();
   }

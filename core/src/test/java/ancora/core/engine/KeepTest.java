@@ -10,13 +10,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.rules.Command;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.LengthRule;
 import org.junit.jupiter.api.Test;
 
 /** Rule 15: what was played while nothing was recording becomes a clip. */
 class KeepTest {
 
-  private static final Command KEEP = new Command.Keep(false, false);
+  private static final Command KEEP = new PressCommand.Keep(false, false);
 
   private static Concert playing() {
     return Concert.with(clip(A, note(1, 40, 0, 60))).start();
@@ -35,7 +38,7 @@ class KeepTest {
         .as("a bar of silence lies between the first note and the phrase")
         .containsExactly(480L, BAR + 240);
     assertThat(concert.on().vamp().orElseThrow().clip()).as("it goes on the shelf").isEqualTo(A);
-    concert.at(4 * BAR + 800, new Command.Undo());
+    concert.at(4 * BAR + 800, new UndoCommand.Undo());
     assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
   }
 
@@ -55,13 +58,13 @@ class KeepTest {
     Concert concert = playing();
     concert.at(
         10,
-        new Command.SetRecording(
+        new SettingCommand.SetRecording(
             concert.stage().show().recording().withLengthRule(LengthRule.DOUBLING)));
     concert
         .play(60, 480, 600)
         .play(62, BAR + 480, BAR + 600)
         .play(64, 2 * BAR + 480, 2 * BAR + 600);
-    concert.at(3 * BAR + 500, new Command.Keep(false, true)).until(5 * BAR);
+    concert.at(3 * BAR + 500, new PressCommand.Keep(false, true)).until(5 * BAR);
     assertThat(concert.newest().window().length()).isEqualTo(4 * BAR);
     assertThat(concert.attacks(60, 3 * BAR)).containsExactly(4 * BAR + 480);
   }
@@ -70,7 +73,7 @@ class KeepTest {
   void ofTheLoopsLengthItIsTheStretchThatWentBy() {
     Concert concert = Concert.with(clip(A, 0, 2 * BAR, note(1, 40, 0, 60))).start();
     concert.play(60, 3 * BAR + 480, 3 * BAR + 600);
-    concert.at(4 * BAR + 100, new Command.Keep(true, false));
+    concert.at(4 * BAR + 100, new PressCommand.Keep(true, false));
     assertThat(concert.newest().window().length()).isEqualTo(2 * BAR);
     assertThat(concert.meant(concert.newest())).containsExactly(BAR + 480);
   }

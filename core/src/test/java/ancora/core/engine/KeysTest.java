@@ -6,7 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
-import ancora.core.rules.Command;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.PartInput;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
@@ -21,17 +23,17 @@ class KeysTest {
   void partsArmedAlongsideAreRecordedTogether() {
     Concert concert = Concert.with();
     var bass = Concert.BASS;
-    concert.at(0, new Command.ArmAlongside(bass, true));
+    concert.at(0, new PressCommand.ArmAlongside(bass, true));
     concert.at(
         0,
-        new Command.SetPartInput(
+        new SettingCommand.SetPartInput(
             bass, concert.stage().show().part(bass).input().withTranspose(-12)));
     concert.start().press(Concert.BAR - 20).play(60, Concert.BAR, Concert.BAR + 500);
     concert.press(2 * Concert.BAR - 20).until(3 * Concert.BAR);
     assertThat(concert.heard(60)).contains("on 3840", "off 4340", "on 7680");
     assertThat(concert.heard(bass, 48, 0)).contains("on 3840", "off 4340", "on 7680");
     assertThat(concert.stage().show().part(bass).shelf()).hasSize(1);
-    concert.at(3 * Concert.BAR, new Command.Arm(Concert.KEYS));
+    concert.at(3 * Concert.BAR, new PressCommand.Arm(Concert.KEYS));
     assertThat(concert.stage().alongside()).isEmpty();
   }
 
@@ -56,7 +58,7 @@ class KeysTest {
   void anOffsetIsInTenthsOfAMillisecond() {
     Performer performer = Performer.ready().grid(InputGrid.OFF).start().press(0);
     performer.doNow(
-        new Command.SetPartInput(performer.part().id(), PartInput.OPEN.withOffset(11.6)),
+        new SettingCommand.SetPartInput(performer.part().id(), PartInput.OPEN.withOffset(11.6)),
         performer.micros(10));
     performer.hit(60, 1920).press(3840 + 20).until(3900);
     assertThat(performer.clip().notes().findFirst().orElseThrow().played()).isEqualTo(1898);
@@ -74,7 +76,8 @@ class KeysTest {
   @Test
   void velocityZeroIsANoteOff() {
     Performer performer = recording().down(60, 0);
-    performer.doNow(new Command.KeyDown(new InputKey("stand-in", 0, 60), 0), performer.micros(480));
+    performer.doNow(
+        new HandCommand.KeyDown(new InputKey("stand-in", 0, 60), 0), performer.micros(480));
     assertThat(closed(performer).clip().notes()).extracting(Note::length).containsExactly(480L);
   }
 
@@ -88,7 +91,7 @@ class KeysTest {
   void aBounceIsTheSameNoteAndTheLouderCounts() {
     Performer performer = recording().down(60, 0);
     performer.doNow(
-        new Command.KeyDown(new InputKey("stand-in", 0, 60), 120), performer.micros(14));
+        new HandCommand.KeyDown(new InputKey("stand-in", 0, 60), 120), performer.micros(14));
     performer.up(60, 480);
     assertThat(closed(performer).clip().notes())
         .singleElement()
@@ -116,17 +119,17 @@ class KeysTest {
         Performer.with(show -> show.withNewPart("Bass", ancora.core.sound.Sound.of(33)));
     performer.start().press(0).down(60, 0);
     performer.doNow(
-        new Command.Arm(performer.engine.stage().show().parts().get(1).id()),
+        new PressCommand.Arm(performer.engine.stage().show().parts().get(1).id()),
         performer.micros(100));
     performer.up(60, 960);
-    performer.doNow(new Command.Arm(performer.part().id()), performer.micros(1000));
+    performer.doNow(new PressCommand.Arm(performer.part().id()), performer.micros(1000));
     assertThat(closed(performer).clip().notes()).extracting(Note::length).containsExactly(960L);
   }
 
   @Test
   void aDeviceThatGoesReleasesItsKeys() {
     Performer performer = recording().down(60, 0).down(64, 0);
-    performer.doNow(new Command.DeviceGone("stand-in"), performer.micros(480));
+    performer.doNow(new HandCommand.DeviceGone("stand-in"), performer.micros(480));
     assertThat(performer.engine.stage().heldKeys()).isEmpty();
     assertThat(closed(performer).clip().notes()).extracting(Note::length).containsOnly(480L);
   }
@@ -134,7 +137,8 @@ class KeysTest {
   @Test
   void withoutAPartAKeyIsRefusedInWords() {
     Engine engine = Engine.of(Show.named("empty"));
-    Outcome outcome = engine.apply(new Command.KeyDown(new InputKey("stand-in", 0, 60), 100), 0, 0);
+    Outcome outcome =
+        engine.apply(new HandCommand.KeyDown(new InputKey("stand-in", 0, 60), 100), 0, 0);
     assertThat(((Outcome.Refused) outcome).why()).startsWith("Add a part first");
   }
 

@@ -10,7 +10,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Manner;
 import ancora.core.note.Note;
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.Leaving;
 import org.junit.jupiter.api.Test;
 
@@ -68,7 +69,7 @@ class LineTest {
         .containsExactly("on 0", "off 3840", "on 3840", "off 7680", "on 7680");
     Concert drone = Concert.with(clip(A, note(1, 60, 0, 5000))).start().until(9 * BAR);
     assertThat(drone.heard(60)).containsExactly("on 0");
-    drone.at(9 * BAR + 500, new Command.CueTacet(KEYS)).until(11 * BAR);
+    drone.at(9 * BAR + 500, new CueCommand.CueTacet(KEYS)).until(11 * BAR);
     assertThat(drone.heard(60)).containsExactly("on 0", "off " + 10 * BAR);
   }
 
@@ -92,7 +93,7 @@ class LineTest {
     Concert concert = Concert.with(clip(A, note(9, 40, 0, 60))).start().press(100);
     concert.play(60, 960, 960 + BAR + 1500).until(6 * BAR);
     assertThat(concert.heard(60)).containsExactly("on 960");
-    concert.at(6 * BAR + 10, new Command.Stop());
+    concert.at(6 * BAR + 10, new CueCommand.Stop());
     assertThat(concert.heard(60)).hasSize(2).last().asString().startsWith("off");
   }
 
@@ -125,7 +126,10 @@ class LineTest {
     cut.start().cue(B, 500).until(2 * BAR);
     assertThat(cut.heard(60)).containsExactly("on 0", "off 480", "on 3360", "off 3840");
     Concert ring = Concert.with(clip(A, note(1, 60, 3360, 960)), clip(B, note(2, 62, 0, 60)));
-    ring.at(0, new Command.SetLeaving(KEYS, Leaving.LET_RING)).start().cue(B, 500).until(2 * BAR);
+    ring.at(0, new SettingCommand.SetLeaving(KEYS, Leaving.LET_RING))
+        .start()
+        .cue(B, 500)
+        .until(2 * BAR);
     assertThat(ring.heard(60)).containsExactly("on 0", "off 480", "on 3360", "off 4320");
   }
 
@@ -163,7 +167,7 @@ class LineTest {
         Concert.with(
             clip(A, note(3, 50, 0, 60)),
             clip(B, note(1, 60, 0, 1000), note(2, 62, 0, 150), note(4, 64, 40, 400)));
-    concert.start().late(BAR + 50, BAR + 80, new Command.CueClip(KEYS, B)).until(BAR + 1500);
+    concert.start().late(BAR + 50, BAR + 80, new CueCommand.CueClip(KEYS, B)).until(BAR + 1500);
     assertThat(concert.heard(60)).containsExactly("on 3921", "off 4840");
     assertThat(concert.heard(62)).as("less than 240 ticks remain: it waits a pass").isEmpty();
     assertThat(concert.heard(64))

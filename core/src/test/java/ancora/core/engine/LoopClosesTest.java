@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
-import ancora.core.rules.Command;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.LengthRule;
 import ancora.core.show.RecordingSettings;
 import ancora.core.time.EntryUnit;
@@ -90,7 +92,7 @@ class LoopClosesTest {
     performer.start().press(0).hit(36, 0).press(11520).until(11520);
     assertThat(performer.loopLength()).isEqualTo(11520);
     var bass = performer.engine.stage().show().parts().get(1);
-    performer.doNow(new Command.Arm(bass.id()), performer.micros(11600));
+    performer.doNow(new PressCommand.Arm(bass.id()), performer.micros(11600));
     performer.press(15300).hit(40, 15360).press(15360 + 12000).until(15360 + 23040);
     long second = performer.engine.stage().show().parts().get(1).shelf().get(0).window().length();
     assertThat(second).isEqualTo(23040);
@@ -160,7 +162,8 @@ class LoopClosesTest {
   @Test
   void aTempoChangeInMidRecordingKeepsPlacesByTick() {
     Performer performer = recording(PLAIN);
-    performer.doNow(new Command.SetTempo(ancora.core.time.Tempo.of(60)), performer.micros(1000));
+    performer.doNow(
+        new SettingCommand.SetTempo(ancora.core.time.Tempo.of(60)), performer.micros(1000));
     performer.hit(38, 1920).press(3840).until(3900);
     assertThat(performer.meant()).containsExactly(0L, 1920L);
     assertThat(performer.loopLength()).isEqualTo(3840);
@@ -170,7 +173,7 @@ class LoopClosesTest {
   void aPressStampedInTimeCountsHoweverLateItArrives() {
     Performer performer = recording(PLAIN);
     long stamp = performer.micros(7780);
-    assertThat(performer.engine.apply(new Command.MainPress(), stamp, stamp + 3_000_000))
+    assertThat(performer.engine.apply(new PressCommand.MainPress(), stamp, stamp + 3_000_000))
         .isInstanceOf(Outcome.Done.class);
     assertThat(performer.loopLength()).isEqualTo(7680);
   }
@@ -180,7 +183,7 @@ class LoopClosesTest {
     Performer performer = recording(PLAIN).press(3800).until(4200);
     long stamp = performer.micros(1920);
     performer.engine.apply(
-        new Command.KeyDown(new ancora.core.note.InputKey("stand-in", 0, 38), 90),
+        new HandCommand.KeyDown(new ancora.core.note.InputKey("stand-in", 0, 38), 90),
         stamp,
         performer.micros(4200));
     assertThat(performer.layerSizes()).containsExactly(2);

@@ -14,6 +14,11 @@ import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -35,16 +40,16 @@ class MendsTest {
   @Test
   void replacePutsNewNotesForOldInTheStretchPassed() {
     Concert concert = vamping();
-    concert.at(BAR + 900, new Command.Replace(true));
+    concert.at(BAR + 900, new MendCommand.Replace(true));
     concert.play(50, BAR + 1000, BAR + 1100).until(BAR + 2000);
-    concert.at(BAR + 2000, new Command.Replace(false)).until(3 * BAR);
+    concert.at(BAR + 2000, new MendCommand.Replace(false)).until(3 * BAR);
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 1000L, 2880L);
     assertThat(concert.attacks(38, BAR)).containsExactly(BAR + 2880, 2 * BAR + 2880);
     assertThat(concert.attacks(36, BAR)).containsExactly(BAR, 2 * BAR);
     Clip after = concert.clip(A);
-    concert.at(3 * BAR + 10, new Command.Undo());
+    concert.at(3 * BAR + 10, new UndoCommand.Undo());
     assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
-    concert.at(3 * BAR + 20, new Command.Redo());
+    concert.at(3 * BAR + 20, new UndoCommand.Redo());
     assertThat(concert.clip(A)).isEqualTo(after);
   }
 
@@ -53,8 +58,8 @@ class MendsTest {
   void anEarlyDownbeatGoesWithItsBar() {
     Note early = Note.of(5, 50, 90, -20, 0, 60);
     Concert concert = Concert.with(clip(A, early, note(6, 52, 1920, 60))).start();
-    concert.at(1000, new Command.Replace(true)).until(BAR - 100);
-    concert.at(BAR - 10, new Command.Replace(false)).until(BAR + 100);
+    concert.at(1000, new MendCommand.Replace(true)).until(BAR - 100);
+    concert.at(BAR - 10, new MendCommand.Replace(false)).until(BAR + 100);
     assertThat(concert.meant(concert.clip(A)))
         .as("its meant onset was not passed")
         .containsExactly(0L);
@@ -68,12 +73,12 @@ class MendsTest {
   @Test
   void aPunchIsConfinedToItsRangeAndSilencesItAtOnce() {
     Concert concert = vamping();
-    concert.at(BAR + 100, new Command.Punch(960, 1920));
+    concert.at(BAR + 100, new MendCommand.Punch(960, 1920));
     concert.play(50, BAR + 500, BAR + 600).play(51, BAR + 1000, BAR + 1100).until(2 * BAR);
-    concert.at(2 * BAR, new Command.PunchOff());
+    concert.at(2 * BAR, new MendCommand.PunchOff());
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 1000L, 1920L, 2880L);
     assertThat(concert.attacks(38, BAR)).containsExactly(BAR + 2880);
-    assertThat(concert.refused(2 * BAR + 1, new Command.Punch(960, 9999)))
+    assertThat(concert.refused(2 * BAR + 1, new MendCommand.Punch(960, 9999)))
         .contains("within the loop");
   }
 
@@ -81,19 +86,19 @@ class MendsTest {
   void theBarThatSoundsCanBePunched() {
     Concert concert =
         Concert.with(clip(A, 0, 2 * BAR, note(1, 36, 0, 60), note(2, 38, BAR + 960, 60))).start();
-    concert.at(BAR + 500, new Command.PunchHere()).play(50, BAR + 1000, BAR + 1100);
-    concert.at(BAR + 2000, new Command.PunchOff());
+    concert.at(BAR + 500, new MendCommand.PunchHere()).play(50, BAR + 1000, BAR + 1100);
+    concert.at(BAR + 2000, new MendCommand.PunchOff());
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, BAR + 1000);
   }
 
   @Test
   void eachPassIsATakeAndTheLastCompleteOneIsHeard() {
     Concert concert = vamping();
-    concert.at(BAR - 5, new Command.Takes(true));
+    concert.at(BAR - 5, new MendCommand.Takes(true));
     concert.play(50, BAR + 480, BAR + 600);
     concert.play(51, 2 * BAR + 480, 2 * BAR + 600).play(52, 2 * BAR + 960, 2 * BAR + 1000);
     concert.play(53, 4 * BAR + 480, 4 * BAR + 600);
-    concert.at(4 * BAR + 1000, new Command.Takes(false)).until(6 * BAR);
+    concert.at(4 * BAR + 1000, new MendCommand.Takes(false)).until(6 * BAR);
     Clip clip = concert.clip(A);
     assertThat(clip.takes().stream().map(Take::partial))
         .as("an empty pass has vanished, the stub is marked")
@@ -101,26 +106,28 @@ class MendsTest {
     assertThat(clip.take().number()).isEqualTo(3);
     assertThat(concert.attacks(36, BAR)).as("the old take is silent meanwhile").isEmpty();
     assertThat(concert.attacks(51, 5 * BAR)).containsExactly(5 * BAR + 480);
-    concert.at(6 * BAR, new Command.Undo());
+    concert.at(6 * BAR, new UndoCommand.Undo());
     assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
   }
 
   /** What a clip is called is not part of what is played on it. */
   @Test
   void aNameGivenWhileMendingStays() {
-    for (Command mend : List.of(new Command.Replace(true), new Command.Takes(true))) {
+    for (Command mend : List.of(new MendCommand.Replace(true), new MendCommand.Takes(true))) {
       Command end =
-          mend instanceof Command.Takes ? new Command.Takes(false) : new Command.Replace(false);
+          mend instanceof MendCommand.Takes
+              ? new MendCommand.Takes(false)
+              : new MendCommand.Replace(false);
       for (boolean plays : List.of(false, true)) {
         Concert concert = vamping().at(BAR - 5, mend);
-        concert.at(BAR + 100, new Command.RenameClip(KEYS, A, "fog"));
+        concert.at(BAR + 100, new ShelfCommand.RenameClip(KEYS, A, "fog"));
         if (plays) {
           concert.play(50, BAR + 1000, BAR + 1100);
         }
         concert.at(2 * BAR + 10, end);
         assertThat(concert.clip(A).name()).isEqualTo("fog");
         if (plays) {
-          concert.at(2 * BAR + 20, new Command.Undo());
+          concert.at(2 * BAR + 20, new UndoCommand.Undo());
           assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
           assertThat(concert.clip(A).name()).isEqualTo("fog");
         }
@@ -131,18 +138,21 @@ class MendsTest {
   @Test
   void takesAreHeardRenamedDeletedCroppedAndSpread() {
     Concert concert = vamping();
-    concert.at(BAR - 5, new Command.Takes(true));
+    concert.at(BAR - 5, new MendCommand.Takes(true));
     concert.play(50, BAR + 480, BAR + 600).play(51, 2 * BAR + 480, 2 * BAR + 600);
-    concert.at(3 * BAR, new Command.Takes(false));
-    concert.at(3 * BAR + 500, new Command.HearTake(KEYS, A, 1, false)).until(5 * BAR);
+    concert.at(3 * BAR, new MendCommand.Takes(false));
+    concert.at(3 * BAR + 500, new MendCommand.HearTake(KEYS, A, 1, false)).until(5 * BAR);
     assertThat(concert.attacks(36, 3 * BAR)).startsWith(4 * BAR);
-    concert.at(5 * BAR, new Command.RenameTake(KEYS, A, 2, "calm"));
-    assertThat(concert.refused(5 * BAR, new Command.DeleteTake(KEYS, A, 1))).contains("is heard");
-    concert.at(5 * BAR + 1, new Command.SpreadTakes(KEYS, A));
+    concert.at(5 * BAR, new MendCommand.RenameTake(KEYS, A, 2, "calm"));
+    assertThat(concert.refused(5 * BAR, new MendCommand.DeleteTake(KEYS, A, 1)))
+        .contains("is heard");
+    concert.at(5 * BAR + 1, new MendCommand.SpreadTakes(KEYS, A));
     assertThat(concert.stage().show().part(KEYS).shelf())
         .extracting(Clip::letter, Clip::name, Clip::noteCount)
         .contains(org.assertj.core.groups.Tuple.tuple("b", "calm", 1));
-    concert.at(5 * BAR + 2, new Command.Undo()).at(5 * BAR + 3, new Command.CropTakes(KEYS, A));
+    concert
+        .at(5 * BAR + 2, new UndoCommand.Undo())
+        .at(5 * BAR + 3, new MendCommand.CropTakes(KEYS, A));
     assertThat(concert.clip(A).takes()).hasSize(1);
   }
 
@@ -155,7 +165,8 @@ class MendsTest {
             .withHeard(2);
     Concert concert = Concert.with(two);
     concert.at(
-        0, new Command.Comp(KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))));
+        0,
+        new MendCommand.Comp(KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))));
     Clip comp = concert.clip(A);
     assertThat(comp.notes().map(Note::meant)).containsExactly(480L, 960L, 1920L, 2880L);
     assertThat(comp.notes().findFirst().orElseThrow().length())
@@ -165,20 +176,21 @@ class MendsTest {
     String gap =
         concert.refused(
             1,
-            new Command.Comp(KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(1000, 3840, 2))));
+            new MendCommand.Comp(
+                KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(1000, 3840, 2))));
     assertThat(gap).contains("without gap");
   }
 
   @Test
   void heldEraseTakesOutWhatPassesOnAHeldPitch() {
     Concert concert = vamping();
-    concert.at(BAR + 10, new Command.EraseHeld(true)).down(38, BAR + 500).until(BAR + 1500);
-    concert.up(38, BAR + 1500).at(BAR + 1600, new Command.EraseHeld(false)).until(3 * BAR);
+    concert.at(BAR + 10, new MendCommand.EraseHeld(true)).down(38, BAR + 500).until(BAR + 1500);
+    concert.up(38, BAR + 1500).at(BAR + 1600, new MendCommand.EraseHeld(false)).until(3 * BAR);
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 1920L, 2880L);
     assertThat(concert.attacks(38, BAR))
         .as("the key is not heard, nor what it erases")
         .containsExactly(BAR + 2880, 2 * BAR + 2880);
-    concert.at(3 * BAR, new Command.Undo());
+    concert.at(3 * BAR, new UndoCommand.Undo());
     assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
   }
 
@@ -186,16 +198,16 @@ class MendsTest {
   void heldEraseTakesOutADroneThatSounds() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 9000), note(2, 62, 480, 60))).start();
     concert.down(60, 2 * BAR).up(60, 2 * BAR + 10);
-    concert.at(2 * BAR + 100, new Command.EraseHeld(true)).down(60, 2 * BAR + 200);
+    concert.at(2 * BAR + 100, new MendCommand.EraseHeld(true)).down(60, 2 * BAR + 200);
     concert.until(2 * BAR + 300).up(60, 2 * BAR + 400);
-    concert.at(2 * BAR + 500, new Command.EraseHeld(false));
+    concert.at(2 * BAR + 500, new MendCommand.EraseHeld(false));
     assertThat(concert.meant(concert.clip(A))).containsExactly(480L);
   }
 
   @Test
   void heldKeysAreRepeatedOnEachLineAndRecordedThere() {
     Concert concert = vamping();
-    concert.at(50, new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50))).press(100);
+    concert.at(50, new HandCommand.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50))).press(100);
     concert.play(50, 530, 1500).until(BAR);
     assertThat(concert.heard(50))
         .as("50 ticks, 26 ms, after a line: it counts for it and sounds at once")
@@ -213,9 +225,10 @@ class MendsTest {
   @Test
   void aRepeatOnTheClosingLineIsTheFirstOfTheNextPass() {
     Concert concert = Concert.with().start();
-    concert.at(50, new Command.RepeatNotes(new NoteRepeat(Grid.QUARTER, 50)));
+    concert.at(50, new HandCommand.RepeatNotes(new NoteRepeat(Grid.QUARTER, 50)));
     concert.at(
-        60, new Command.SetRecording(concert.stage().show().recording().withOverdubAfter(true)));
+        60,
+        new SettingCommand.SetRecording(concert.stage().show().recording().withOverdubAfter(true)));
     concert.press(BAR - 10).down(50, BAR + 1900).press(2 * BAR - 20);
     concert.untilJustBefore(2 * BAR).until(2 * BAR + 100).up(50, 2 * BAR + 500);
     assertThat(concert.meant(concert.newest())).containsExactly(0L, 1920L, 2880L);
@@ -225,10 +238,10 @@ class MendsTest {
   @Test
   void aPressWellAfterALineCountsForTheNext() {
     Concert concert = vamping();
-    concert.at(50, new Command.RepeatNotes(new NoteRepeat(Grid.QUARTER, 50)));
+    concert.at(50, new HandCommand.RepeatNotes(new NoteRepeat(Grid.QUARTER, 50)));
     concert.down(50, 1100).until(2000);
     assertThat(concert.attacks(50, 0)).containsExactly(1920L);
-    concert.at(2100, new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 66.7)));
+    concert.at(2100, new HandCommand.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 66.7)));
     concert.until(3000);
     assertThat(concert.attacks(50, 2000))
         .as("a new grid counts from its own next line, with its swing")

@@ -2,7 +2,8 @@ package ancora.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.core.rules.Command;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.RecordingSettings;
 import ancora.core.stage.Transport;
 import ancora.core.time.EntryUnit;
@@ -24,9 +25,9 @@ class MetersTest {
   void twoBarsAreRecordedWhateverTheTempoDoes(int beats, int unit, long bar) {
     Performer performer = Performer.at(120, Meter.of(beats, unit)).start().press(1000);
     performer.hit(36, bar);
-    performer.doNow(new Command.SetTempo(Tempo.of(70)), performer.micros(bar + bar / 3));
+    performer.doNow(new SettingCommand.SetTempo(Tempo.of(70)), performer.micros(bar + bar / 3));
     performer.hit(38, bar + bar / 2 / 240 * 240);
-    performer.doNow(new Command.SetTempo(Tempo.of(210)), performer.micros(2 * bar - 100));
+    performer.doNow(new SettingCommand.SetTempo(Tempo.of(210)), performer.micros(2 * bar - 100));
     performer.hit(42, 2 * bar + 240).press(3 * bar - 50).until(5 * bar + 10);
     assertThat(performer.clip().window().start()).isZero();
     assertThat(performer.loopLength()).isEqualTo(2 * bar);
@@ -78,7 +79,7 @@ class MetersTest {
             show ->
                 show.withMeter(Meter.of(beats, unit))
                     .withRecording(RecordingSettings.DEFAULT.withCountInBars(bars)));
-    performer.doNow(new Command.MainPress(), Performer.EPOCH);
+    performer.doNow(new PressCommand.MainPress(), Performer.EPOCH);
     Transport.Rolling rolling = (Transport.Rolling) performer.engine.stage().transport();
     assertThat(rolling.firstTick()).isEqualTo(first);
     assertThat(performer.on().first().orElseThrow().start()).isZero();

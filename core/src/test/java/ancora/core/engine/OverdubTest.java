@@ -3,7 +3,8 @@ package ancora.core.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
-import ancora.core.rules.Command;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.RecordingSettings;
 import org.junit.jupiter.api.Test;
 
@@ -104,13 +105,13 @@ class OverdubTest {
   @Test
   void peelStopsAtTheFirstRecording() {
     Performer performer = vamping();
-    assertThat(performer.refusalOf(new Command.Peel(), 5000)).contains("clear");
-    performer.doNow(new Command.Clear(), performer.micros(5050));
+    assertThat(performer.refusalOf(new MendCommand.Peel(), 5000)).contains("clear");
+    performer.doNow(new MendCommand.Clear(), performer.micros(5050));
     assertThat(performer.part().shelf()).as("the first press only says so").isNotEmpty();
-    performer.doNow(new Command.Clear(), performer.micros(5100));
+    performer.doNow(new MendCommand.Clear(), performer.micros(5100));
     assertThat(performer.part().shelf()).isEmpty();
     assertThat(performer.engine.plan().parts().get(0).spans()).isEmpty();
-    performer.doNow(new Command.Undo(), performer.micros(5200));
+    performer.doNow(new UndoCommand.Undo(), performer.micros(5200));
     assertThat(performer.layerSizes()).containsExactly(2);
     assertThat(performer.span().phase()).isZero();
   }
@@ -121,7 +122,7 @@ class OverdubTest {
     assertThat(performer.layerSizes()).containsExactly(2, 2);
     performer.restore(6200);
     assertThat(performer.layerSizes()).containsExactly(2, 1, 2);
-    assertThat(performer.refusalOf(new Command.Restore(), 6300)).contains("taken off");
+    assertThat(performer.refusalOf(new MendCommand.Restore(), 6300)).contains("taken off");
   }
 
   @Test
@@ -147,7 +148,7 @@ class OverdubTest {
     Performer performer = overdubbing().hit(38, 4800).press(5000).press(9000);
     performer.hit(42, 9600).hit(42, 12_480);
     assertThat(performer.layerSizes()).containsExactly(2, 1, 1, 1);
-    performer.doNow(new Command.PeelAll(), performer.micros(13_000));
+    performer.doNow(new MendCommand.PeelAll(), performer.micros(13_000));
     assertThat(performer.layerSizes()).containsExactly(2, 1);
   }
 

@@ -9,6 +9,11 @@ import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.Part;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
@@ -47,7 +52,7 @@ final class Performer {
     Performer performer =
         new Performer(
             change.apply(show.withRecording(RecordingSettings.DEFAULT.withCountInBars(0))));
-    performer.engine.apply(new Command.Arm(performer.part().id()), EPOCH, EPOCH);
+    performer.engine.apply(new PressCommand.Arm(performer.part().id()), EPOCH, EPOCH);
     return performer;
   }
 
@@ -60,12 +65,12 @@ final class Performer {
   }
 
   Performer grid(InputGrid grid) {
-    doNow(new Command.SetInputGrid(part().id(), grid), EPOCH);
+    doNow(new SettingCommand.SetInputGrid(part().id(), grid), EPOCH);
     return this;
   }
 
   Performer start() {
-    doNow(new Command.Start(), clock);
+    doNow(new CueCommand.Start(), clock);
     return this;
   }
 
@@ -77,7 +82,7 @@ final class Performer {
   }
 
   Performer press(long tick) {
-    doNow(new Command.MainPress(), micros(tick));
+    doNow(new PressCommand.MainPress(), micros(tick));
     return this;
   }
 
@@ -93,27 +98,27 @@ final class Performer {
   }
 
   Performer down(int pitch, long tick) {
-    doNow(new Command.KeyDown(key(pitch), 100), micros(tick));
+    doNow(new HandCommand.KeyDown(key(pitch), 100), micros(tick));
     return this;
   }
 
   Performer up(int pitch, long tick) {
-    doNow(new Command.KeyUp(key(pitch)), micros(tick));
+    doNow(new HandCommand.KeyUp(key(pitch)), micros(tick));
     return this;
   }
 
   Performer peel(long tick) {
-    doNow(new Command.Peel(), micros(tick));
+    doNow(new MendCommand.Peel(), micros(tick));
     return this;
   }
 
   Performer restore(long tick) {
-    doNow(new Command.Restore(), micros(tick));
+    doNow(new MendCommand.Restore(), micros(tick));
     return this;
   }
 
   Performer stop(long tick) {
-    doNow(new Command.Stop(), micros(tick));
+    doNow(new CueCommand.Stop(), micros(tick));
     return this;
   }
 

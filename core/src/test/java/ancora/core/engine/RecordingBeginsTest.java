@@ -4,7 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
-import ancora.core.rules.Command;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.RecordingSettings;
 import ancora.core.stage.Transport;
 import ancora.core.time.EntryUnit;
@@ -62,7 +63,7 @@ class RecordingBeginsTest {
   @Test
   void theCountInLiesBeforeTickZero() {
     Performer performer = Performer.with(RecordingSettings.DEFAULT.withCountInBars(2));
-    performer.doNow(new Command.MainPress(), Performer.EPOCH);
+    performer.doNow(new PressCommand.MainPress(), Performer.EPOCH);
     assertThat(startOf(performer)).isZero();
     Transport.Rolling rolling = (Transport.Rolling) performer.engine.stage().transport();
     assertThat(rolling.firstTick()).isEqualTo(-7680);
@@ -73,8 +74,8 @@ class RecordingBeginsTest {
   @Test
   void whatFollowsFromAPressSoundsNoSoonerThanItCan() {
     Performer performer = Performer.with(RecordingSettings.DEFAULT);
-    performer.doNow(new Command.ReportDelay(30_000), Performer.EPOCH);
-    performer.doNow(new Command.MainPress(), Performer.EPOCH);
+    performer.doNow(new SettingCommand.ReportDelay(30_000), Performer.EPOCH);
+    performer.doNow(new PressCommand.MainPress(), Performer.EPOCH);
     assertThat(performer.engine.stage().map().orElseThrow().microsOf(-3840))
         .isEqualTo(Performer.EPOCH + 30_000);
   }
@@ -82,7 +83,7 @@ class RecordingBeginsTest {
   @Test
   void aPressDuringTheCountInCallsOffAndStops() {
     Performer performer = Performer.with(RecordingSettings.DEFAULT);
-    performer.doNow(new Command.MainPress(), Performer.EPOCH);
+    performer.doNow(new PressCommand.MainPress(), Performer.EPOCH);
     performer.press(-1000);
     assertThat(performer.on().first()).isEmpty();
     assertThat(performer.engine.stage().map()).isEmpty();
@@ -92,7 +93,8 @@ class RecordingBeginsTest {
   @Test
   void aPressDuringTheCountInToAnOverdubCallsOffToo() {
     Performer performer = Performer.ready().start().press(0).hit(36, 0).press(3840).stop(3900);
-    performer.doNow(new Command.SetRecording(RecordingSettings.DEFAULT), performer.micros(4000));
+    performer.doNow(
+        new SettingCommand.SetRecording(RecordingSettings.DEFAULT), performer.micros(4000));
     performer.press(4100);
     assertThat(performer.on().recording()).isPresent();
     performer.press(-1000);
@@ -103,7 +105,7 @@ class RecordingBeginsTest {
   @Test
   void stoppingDuringTheCountInLeavesNothing() {
     Performer performer = Performer.with(RecordingSettings.DEFAULT);
-    performer.doNow(new Command.MainPress(), Performer.EPOCH);
+    performer.doNow(new PressCommand.MainPress(), Performer.EPOCH);
     performer.hit(36, -100).stop(-10);
     assertThat(performer.part().shelf()).isEmpty();
     assertThat(performer.on().hindsight().notes()).hasSize(1).noneMatch(p -> p.recorded());
@@ -146,7 +148,7 @@ class RecordingBeginsTest {
   void howEarlyANoteWasIsSaidByTheTempoUpToTheStart() {
     Performer performer = Performer.ready().grid(InputGrid.OFF).start().press(3000);
     performer.hit(36, 3840 - 192);
-    performer.doNow(new Command.SetTempo(Tempo.of(194)), performer.micros(3840 - 144));
+    performer.doNow(new SettingCommand.SetTempo(Tempo.of(194)), performer.micros(3840 - 144));
     performer.hit(38, 5000).press(7680).until(7700);
     assertThat(performer.meant()).containsExactly(0L, 1160L);
   }
@@ -188,7 +190,7 @@ class RecordingBeginsTest {
   @Test
   void recordingMayBeginWithTheFirstNote() {
     Performer performer = Performer.with(NO_COUNT_IN.withFromFirstNote(true));
-    performer.doNow(new Command.MainPress(), Performer.EPOCH - 500_000);
+    performer.doNow(new PressCommand.MainPress(), Performer.EPOCH - 500_000);
     assertThat(performer.engine.stage().map()).isEmpty();
     performer.hit(36, 0).hit(38, 1920).press(3840).until(3900);
     assertThat(performer.engine.stage().map().orElseThrow().microsOf(0)).isEqualTo(Performer.EPOCH);
@@ -202,7 +204,7 @@ class RecordingBeginsTest {
             ancora.core.show.Show.named("x")
                 .withNewPart("Kit", ancora.core.sound.Sound.STANDARD_KIT)
                 .withNewPart("Bass", ancora.core.sound.Sound.of(33)));
-    Outcome outcome = engine.apply(new Command.MainPress(), 0, 0);
+    Outcome outcome = engine.apply(new PressCommand.MainPress(), 0, 0);
     assertThat(((Outcome.Done) outcome).word()).contains("Kit is armed now.");
     assertThat(engine.stage().armed()).isPresent();
   }

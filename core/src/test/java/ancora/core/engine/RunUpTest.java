@@ -12,6 +12,10 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.control.Action;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.RunUp;
 import java.util.List;
 import java.util.Optional;
@@ -41,7 +45,7 @@ class RunUpTest {
     concert.play(50, BAR + 480, BAR + 540).play(60, 3 * BAR + 480, 3 * BAR + 540);
     concert.press(4 * BAR + 20).until(4 * BAR + 30);
     assertThat(concert.newest().notes().map(Note::pitch)).containsExactly(60);
-    concert.at(4 * BAR + 40, new Command.CueTacet(Concert.KEYS)).press(5 * BAR + 1000);
+    concert.at(4 * BAR + 40, new CueCommand.CueTacet(Concert.KEYS)).press(5 * BAR + 1000);
     assertThat(concert.on().first().orElseThrow().start())
         .as("a bar gone by no longer counts")
         .isEqualTo(6 * BAR);
@@ -56,7 +60,7 @@ class RunUpTest {
   @Test
   void replaceBeginsAtABarOfTheLoop() {
     Concert concert = set(RunUp.Of.LOOP, 3, FOUR_BARS).start();
-    concert.at(4 * BAR + 100, new Command.Replace(true));
+    concert.at(4 * BAR + 100, new MendCommand.Replace(true));
     assertThat(concert.on().open().orElseThrow().since()).isEqualTo(6 * BAR);
     concert.play(50, 5 * BAR, 5 * BAR + 60).play(60, 6 * BAR + 960, 6 * BAR + 1020);
     concert.until(9 * BAR);
@@ -70,12 +74,12 @@ class RunUpTest {
   void whatIsToBeginCanBeCalledOff() {
     for (Command off :
         List.of(
-            new Command.MainPress(),
-            new Command.Undo(),
-            new Command.Takes(false),
-            new Command.Act(Action.TAKES, 0))) {
+            new PressCommand.MainPress(),
+            new UndoCommand.Undo(),
+            new MendCommand.Takes(false),
+            new Act(Action.TAKES, 0))) {
       Concert concert = set(RunUp.Of.LOOP, 3, FOUR_BARS).start();
-      concert.at(100, new Command.Takes(true));
+      concert.at(100, new MendCommand.Takes(true));
       assertThat(Engine.undoWords(concert.stage())).contains("takes that is to begin on Keys");
       concert.at(400, off);
       assertThat(concert.on().open()).as("%s", off).isEmpty();
@@ -87,7 +91,7 @@ class RunUpTest {
   @Test
   void theBarMustBeInTheLoop() {
     Concert concert = set(RunUp.Of.LOOP, 5, FOUR_BARS).start();
-    assertThat(concert.refused(100, new Command.Replace(true))).contains("no bar 5");
+    assertThat(concert.refused(100, new MendCommand.Replace(true))).contains("no bar 5");
     assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(0, 4 * BAR));
   }
 

@@ -6,7 +6,12 @@ import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
@@ -22,9 +27,10 @@ class SettingsTest {
 
   @Test
   void theMeterStaysOnceThereIsMusic() {
-    assertThat(withLoop().refusalOf(new Command.SetMeter(Meter.of(7, 8)), 4000)).contains("4/4");
+    assertThat(withLoop().refusalOf(new SettingCommand.SetMeter(Meter.of(7, 8)), 4000))
+        .contains("4/4");
     Performer empty = Performer.ready();
-    empty.doNow(new Command.SetMeter(Meter.of(7, 8)), Performer.EPOCH);
+    empty.doNow(new SettingCommand.SetMeter(Meter.of(7, 8)), Performer.EPOCH);
     assertThat(empty.engine.stage().show().meter()).isEqualTo(Meter.of(7, 8));
   }
 
@@ -32,17 +38,20 @@ class SettingsTest {
   @Test
   void theMeterIsUndoneBeforeWhatWasClearedUnderIt() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 100)));
-    concert.at(10, new Command.DeleteClip(KEYS, A));
-    concert.at(20, new Command.SetMeter(Meter.of(7, 8))).at(30, new Command.Undo());
+    concert.at(10, new ShelfCommand.DeleteClip(KEYS, A));
+    concert.at(20, new SettingCommand.SetMeter(Meter.of(7, 8))).at(30, new UndoCommand.Undo());
     assertThat(concert.stage().show().meter()).isEqualTo(Meter.of(4, 4));
     assertThat(concert.stage().show().part(KEYS).shelf()).isEmpty();
-    concert.at(40, new Command.Undo());
+    concert.at(40, new UndoCommand.Undo());
     assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
-    concert.at(50, new Command.Redo()).at(60, new Command.Redo()).start();
-    concert.at(100, new Command.RecordAnew()).play(60, 3400, 3500).at(6700, new Command.Stop());
-    concert.at(6800, new Command.Undo());
+    concert.at(50, new UndoCommand.Redo()).at(60, new UndoCommand.Redo()).start();
+    concert
+        .at(100, new PressCommand.RecordAnew())
+        .play(60, 3400, 3500)
+        .at(6700, new CueCommand.Stop());
+    concert.at(6800, new UndoCommand.Undo());
     assertThat(concert.stage().show().part(KEYS).shelf()).as("what was recorded").isEmpty();
-    concert.at(6810, new Command.Undo()).at(6820, new Command.Undo());
+    concert.at(6810, new UndoCommand.Undo()).at(6820, new UndoCommand.Undo());
     assertThat(concert.stage().show().meter()).isEqualTo(Meter.of(4, 4));
     assertThat(concert.clip(A).noteCount()).isEqualTo(1);
   }
@@ -51,32 +60,33 @@ class SettingsTest {
   void aChoiceNeverReplacesTheSoundOfAPartWithMusicUnlessAsked() {
     Performer performer = withLoop();
     var part = performer.part().id();
-    assertThat(performer.refusalOf(new Command.ChooseSound(part, Sound.of(5), false), 4000))
+    assertThat(performer.refusalOf(new SettingCommand.ChooseSound(part, Sound.of(5), false), 4000))
         .contains("already has music");
-    performer.doNow(new Command.ChooseSound(part, Sound.of(5), true), performer.micros(4100));
+    performer.doNow(
+        new SettingCommand.ChooseSound(part, Sound.of(5), true), performer.micros(4100));
     assertThat(performer.part().sound()).isEqualTo(Sound.of(5));
   }
 
   @Test
   void commandsThatMakeNoSenseNowChangeNothing() {
     Performer idle = Performer.ready();
-    assertThat(idle.refusalOf(new Command.Stop(), 0)).contains("stands still");
-    assertThat(idle.refusalOf(new Command.Peel(), 0)).contains("no loop yet");
-    assertThat(idle.refusalOf(new Command.Restore(), 0)).contains("no loop yet");
-    assertThat(idle.refusalOf(new Command.Undo(), 0)).contains("nothing to undo");
+    assertThat(idle.refusalOf(new CueCommand.Stop(), 0)).contains("stands still");
+    assertThat(idle.refusalOf(new MendCommand.Peel(), 0)).contains("no loop yet");
+    assertThat(idle.refusalOf(new MendCommand.Restore(), 0)).contains("no loop yet");
+    assertThat(idle.refusalOf(new UndoCommand.Undo(), 0)).contains("nothing to undo");
     idle.start();
-    assertThat(idle.refusalOf(new Command.Start(), 100)).contains("runs already");
-    assertThat(idle.refusalOf(new Command.Rename(" "), 100)).contains("1 to 60");
-    assertThat(idle.refusalOf(new Command.ReportDelay(-1), 100)).contains("out of reach");
+    assertThat(idle.refusalOf(new CueCommand.Start(), 100)).contains("runs already");
+    assertThat(idle.refusalOf(new SettingCommand.Rename(" "), 100)).contains("1 to 60");
+    assertThat(idle.refusalOf(new SettingCommand.ReportDelay(-1), 100)).contains("out of reach");
   }
 
   @Test
   void aTempoChangeHoldsFromTheFirstTickThatCanBeHeardInIt() {
     Performer performer = Performer.ready();
-    performer.doNow(new Command.ReportDelay(20_000), Performer.EPOCH);
+    performer.doNow(new SettingCommand.ReportDelay(20_000), Performer.EPOCH);
     performer.start();
     long tick = 960;
-    performer.doNow(new Command.SetTempo(Tempo.of(60)), performer.micros(tick));
+    performer.doNow(new SettingCommand.SetTempo(Tempo.of(60)), performer.micros(tick));
     var anchors = performer.engine.stage().map().orElseThrow().anchors();
     assertThat(anchors.get(1).tick()).isEqualTo(tick + 39);
     assertThat(anchors.get(1).tempo()).isEqualTo(Tempo.of(60));
@@ -86,7 +96,7 @@ class SettingsTest {
   void tapsSetTheTempo() {
     Performer performer = Performer.ready();
     for (int i = 0; i < 4; i++) {
-      performer.doNow(new Command.TapTempo(), Performer.EPOCH + i * 600_000L);
+      performer.doNow(new SettingCommand.TapTempo(), Performer.EPOCH + i * 600_000L);
     }
     assertThat(performer.engine.stage().show().tempo()).isEqualTo(Tempo.of(100));
   }
@@ -96,7 +106,7 @@ class SettingsTest {
     Performer performer = Performer.ready().start();
     Outcome outcome =
         performer.engine.apply(
-            new Command.SetTempo(Tempo.of(90)), performer.micros(0), performer.micros(1930));
+            new SettingCommand.SetTempo(Tempo.of(90)), performer.micros(0), performer.micros(1930));
     assertThat(((Outcome.Refused) outcome).why()).contains("a second late");
     assertThat(performer.engine.stage().show().tempo()).isEqualTo(Tempo.of(120));
   }
@@ -105,10 +115,10 @@ class SettingsTest {
   void theSeventeenthPartIsRefused() {
     Engine engine = Engine.of(Show.named("crowd"));
     for (int i = 1; i <= 16; i++) {
-      assertThat(engine.apply(new Command.AddPart("Part " + i, Sound.of(i)), i, i))
+      assertThat(engine.apply(new SettingCommand.AddPart("Part " + i, Sound.of(i)), i, i))
           .isInstanceOf(Outcome.Done.class);
     }
-    assertThat(engine.apply(new Command.AddPart("One more", Sound.of(0)), 20, 20))
+    assertThat(engine.apply(new SettingCommand.AddPart("One more", Sound.of(0)), 20, 20))
         .isInstanceOf(Outcome.Refused.class);
     assertThat(engine.stage().show().parts()).hasSize(16);
   }

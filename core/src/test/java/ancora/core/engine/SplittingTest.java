@@ -11,7 +11,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
@@ -42,9 +44,9 @@ class SplittingTest {
 
   @Test
   void eachDrumGetsAPartOfItsOwnInStepWithTheOthers() {
-    Concert concert = kit().at(0, new Command.MakeSection("Quay")).start().until(500);
+    Concert concert = kit().at(0, new CueCommand.MakeSection("Quay")).start().until(500);
     Show before = concert.stage().show();
-    concert.at(600, new Command.SplitPart(KEYS)).until(3 * BAR);
+    concert.at(600, new ShelfCommand.SplitPart(KEYS)).until(3 * BAR);
     assertThat(concert.stage().show().parts())
         .extracting(Part::name)
         .containsExactly("Kit: Bass Drum 1", "Kit: Acoustic Snare", "Kit: Closed Hi-hat", "Bass");
@@ -52,7 +54,7 @@ class SplittingTest {
     for (int pitch : new int[] {36, 38, 42}) {
       assertThat(sounded(concert, pitch, BAR)).isEqualTo(sounded(unsplit(), pitch, BAR));
     }
-    concert.at(3 * BAR, new Command.Undo());
+    concert.at(3 * BAR, new UndoCommand.Undo());
     assertThat(concert.stage().show().parts()).isEqualTo(before.parts());
     assertThat(concert.stage().show().form()).isEqualTo(before.form());
   }
@@ -74,11 +76,11 @@ class SplittingTest {
                                     List.of(
                                         clip(new ClipId(21), note(2, 64, 960, 60)).withLetter("a")))
                                 .withSound(Sound.of(4))));
-    concert.start().until(10).at(20, new Command.JoinParts(KEYS, BASS)).until(2 * BAR);
+    concert.start().until(10).at(20, new ShelfCommand.JoinParts(KEYS, BASS)).until(2 * BAR);
     assertThat(concert.stage().show().parts()).hasSize(1);
     assertThat(concert.attacks(60, 0)).containsExactly(0L, BAR);
     assertThat(concert.attacks(64, 0)).containsExactly(960L, BAR + 960);
-    concert.at(2 * BAR, new Command.Undo());
+    concert.at(2 * BAR, new UndoCommand.Undo());
     assertThat(concert.stage().show().parts()).hasSize(2);
   }
 
@@ -91,20 +93,22 @@ class SplittingTest {
             ancora.core.note.Note.of(2, 42, 40, 480, 480, 60),
             ancora.core.note.Note.of(3, 38, 90, 960, 960, 60),
             ancora.core.note.Note.of(4, 42, 30, 1440, 1440, 60));
-    Concert concert = Concert.with(loudAndSoft).at(0, new Command.ThinClip(KEYS, A));
+    Concert concert = Concert.with(loudAndSoft).at(0, new ShelfCommand.ThinClip(KEYS, A));
     assertThat(concert.meant(concert.newest())).containsExactly(0L, 960L);
     assertThat(concert.clip(A)).as("the original stays").isEqualTo(loudAndSoft);
-    assertThat(Concert.with(BEAT).refused(0, new Command.ThinClip(KEYS, A))).contains("as loud");
+    assertThat(Concert.with(BEAT).refused(0, new ShelfCommand.ThinClip(KEYS, A)))
+        .contains("as loud");
   }
 
   @Test
   void chosenPitchesMakeAClipOfTheirOwn() {
     Concert concert = Concert.with(BEAT);
-    concert.at(0, new Command.SplitClip(KEYS, A, Set.of(38, 42)));
+    concert.at(0, new ShelfCommand.SplitClip(KEYS, A, Set.of(38, 42)));
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 2000L);
     assertThat(concert.meant(concert.newest())).containsExactly(480L, 960L);
-    assertThat(concert.refused(1, new Command.SplitClip(KEYS, A, Set.of(36)))).contains("not all");
-    assertThat(concert.refused(1, new Command.SplitPart(KEYS))).contains("no drum part");
-    assertThat(concert.refused(1, new Command.JoinParts(KEYS, KEYS))).contains("another one");
+    assertThat(concert.refused(1, new ShelfCommand.SplitClip(KEYS, A, Set.of(36))))
+        .contains("not all");
+    assertThat(concert.refused(1, new ShelfCommand.SplitPart(KEYS))).contains("no drum part");
+    assertThat(concert.refused(1, new ShelfCommand.JoinParts(KEYS, KEYS))).contains("another one");
   }
 }

@@ -14,6 +14,11 @@ import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -21,7 +26,7 @@ import org.junit.jupiter.api.Test;
 class WindowsTest {
 
   private static Command reshape(Reshaping reshaping) {
-    return new Command.Reshape(KEYS, A, reshaping);
+    return new ShelfCommand.Reshape(KEYS, A, reshaping);
   }
 
   private static Concert fourBars() {
@@ -63,7 +68,7 @@ class WindowsTest {
     assertThat(concert.meant(doubled))
         .containsExactly(0L, BAR, 2 * BAR, 3 * BAR, 4 * BAR, 5 * BAR, 6 * BAR, 7 * BAR);
     assertThat(doubled.notes().map(Note::id).distinct()).hasSize(8);
-    concert.at(3000, new Command.Undo());
+    concert.at(3000, new UndoCommand.Undo());
     assertThat(concert.clip(A).window().length()).isEqualTo(4 * BAR);
   }
 
@@ -72,7 +77,7 @@ class WindowsTest {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 60), note(2, 62, 3360, 60)));
     concert.at(0, reshape(new Reshaping.Shift(960)));
     assertThat(concert.meant(concert.clip(A))).containsExactly(480L, 960L);
-    concert.at(0, new Command.SetManner(KEYS, A, Manner.DEFAULT.withPickup(960)));
+    concert.at(0, new ShelfCommand.SetManner(KEYS, A, Manner.DEFAULT.withPickup(960)));
     concert.at(0, reshape(new Reshaping.ToWindow(960, BAR)));
     assertThat(concert.clip(A).manner().pickup()).as("moving W sets the pickup to 0").isZero();
     assertThat(concert.meant(concert.clip(A))).containsExactly(480L, 960L);
@@ -85,7 +90,7 @@ class WindowsTest {
     concert.at(500, reshape(new Reshaping.Halve())).until(4 * BAR);
     assertThat(concert.heard(60).subList(0, 3)).containsExactly("on 0", "off 1500", "on 3840");
     assertThat(concert.heard(62)).as("a drone is not attacked again").containsExactly("on 0");
-    concert.at(4 * BAR + 500, new Command.CueTacet(KEYS)).until(6 * BAR);
+    concert.at(4 * BAR + 500, new CueCommand.CueTacet(KEYS)).until(6 * BAR);
     assertThat(concert.heard(62)).containsExactly("on 0", "off " + 5 * BAR);
   }
 
@@ -105,7 +110,7 @@ class WindowsTest {
   @Test
   void aHandOffInAFirstRecordingIsTheMainPress() {
     Concert concert = Concert.with().start().press(BAR - 500).play(60, BAR, BAR + 100);
-    concert.at(2 * BAR + 50, new Command.HandOff());
+    concert.at(2 * BAR + 50, new PressCommand.HandOff());
     var parts = concert.stage().show().parts();
     assertThat(parts.get(2).name()).isEqualTo("Keys 2");
     assertThat(parts.get(2).sound()).isEqualTo(parts.get(0).sound());
@@ -124,10 +129,10 @@ class WindowsTest {
   @Test
   void aHandOffInOverdubFinishesThePassIfMostOfItIsDone() {
     Concert most = Concert.with(clip(A, 0, 4 * BAR, note(1, 60, 0, 60))).start().press(100);
-    most.at(3 * BAR + 100, new Command.HandOff());
+    most.at(3 * BAR + 100, new PressCommand.HandOff());
     assertThat(first(most).start()).isEqualTo(4 * BAR);
     Concert early = Concert.with(clip(A, 0, 4 * BAR, note(1, 60, 0, 60))).start().press(100);
-    early.at(BAR + 700, new Command.HandOff());
+    early.at(BAR + 700, new PressCommand.HandOff());
     assertThat(first(early).start()).isEqualTo(2 * BAR);
   }
 
@@ -139,7 +144,8 @@ class WindowsTest {
   @Test
   void inABreatherNothingIsRecorded() {
     Concert concert = Concert.with(clip(A, note(1, 40, 0, 60)), clip(B));
-    concert.at(0, new Command.SetRecording(concert.stage().show().recording().withBreatherBars(1)));
+    concert.at(
+        0, new SettingCommand.SetRecording(concert.stage().show().recording().withBreatherBars(1)));
     concert.start().press(BAR);
     concert.play(50, BAR + 480, BAR + 500);
     concert.play(51, 2 * BAR + 480, 2 * BAR + 500);
@@ -156,16 +162,16 @@ class WindowsTest {
     Concert concert = Concert.with(clip(A, 0, 4 * BAR, note(1, 36, 0, 60))).start();
     for (int turn = 1; turn <= 3; turn++) {
       Reshaping window = new Reshaping.ToWindow(turn * 960L, 4 * BAR);
-      concert.at(turn * 1200L, new Command.Reshape(KEYS, A, window));
+      concert.at(turn * 1200L, new ShelfCommand.Reshape(KEYS, A, window));
     }
     concert.until(3 * 1200 + 960);
     assertThat(concert.stage().history().done()).hasSize(1);
     Reshaping later = new Reshaping.ToWindow(0, 3 * BAR);
-    concert.at(3 * 1200 + 1921, new Command.Reshape(KEYS, A, later)).until(2 * BAR);
+    concert.at(3 * 1200 + 1921, new ShelfCommand.Reshape(KEYS, A, later)).until(2 * BAR);
     assertThat(concert.stage().history().done()).as("it had rested").hasSize(2);
-    concert.at(2 * BAR, new Command.Undo()).at(2 * BAR + 10, new Command.Undo());
+    concert.at(2 * BAR, new UndoCommand.Undo()).at(2 * BAR + 10, new UndoCommand.Undo());
     assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(0, 4 * BAR));
-    concert.at(2 * BAR + 20, new Command.Redo());
+    concert.at(2 * BAR + 20, new UndoCommand.Redo());
     assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(3 * 960, 4 * BAR));
   }
 }

@@ -12,6 +12,13 @@ import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Balance;
 import ancora.core.show.Leaving;
 import ancora.core.show.LengthRule;
@@ -56,66 +63,68 @@ record Wish(int kind, int which, int much) {
     InputKey key = KEYS.get(which % KEYS.size());
     boolean on = much % 2 == 0;
     return switch (kind) {
-      case 0, 1, 2, 3, 4, 5, 6 -> new Command.KeyDown(key, much % 128);
-      case 7, 8, 9, 10, 11 -> new Command.KeyUp(key);
-      case 12, 13, 14, 15, 16 -> new Command.MainPress();
-      case 17 -> new Command.Peel();
-      case 18 -> new Command.Restore();
-      case 19 -> on ? new Command.PeelAll() : new Command.Clear();
-      case 20 -> on ? new Command.TapTempo() : new Command.Panic();
-      case 21 -> which % 5 == 0 ? new Command.Stop() : new Command.Start();
-      case 22 -> new Command.DeviceGone("keys");
-      case 23, 24 -> new Command.Arm(part);
-      case 25 -> new Command.SetTempo(new Tempo(40_000 + much % 260 * 1000));
+      case 0, 1, 2, 3, 4, 5, 6 -> new HandCommand.KeyDown(key, much % 128);
+      case 7, 8, 9, 10, 11 -> new HandCommand.KeyUp(key);
+      case 12, 13, 14, 15, 16 -> new PressCommand.MainPress();
+      case 17 -> new MendCommand.Peel();
+      case 18 -> new MendCommand.Restore();
+      case 19 -> on ? new MendCommand.PeelAll() : new MendCommand.Clear();
+      case 20 -> on ? new SettingCommand.TapTempo() : new HandCommand.Panic();
+      case 21 -> which % 5 == 0 ? new CueCommand.Stop() : new CueCommand.Start();
+      case 22 -> new HandCommand.DeviceGone("keys");
+      case 23, 24 -> new PressCommand.Arm(part);
+      case 25 -> new SettingCommand.SetTempo(new Tempo(40_000 + much % 260 * 1000));
       case 26 ->
-          new Command.SetInputGrid(part, InputGrid.of(Grid.values()[much % Grid.values().length]));
-      case 27 -> new Command.SetRecording(recording(on));
-      case 28, 29 -> new Command.Sustain("keys", 0, much % 128);
-      case 30 -> new Command.MoveController("keys", 0, Controller.BEND, much);
-      case 31 -> new Command.MoveController("keys", 0, Controller.change(1), much % 128);
-      case 32 -> new Command.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50 + much % 26));
-      case 33 -> new Command.RepeatOff();
-      case 34 -> new Command.KeyPressure(key, much % 128);
-      case 35 -> new Command.RecordAnew();
-      case 36 -> which % 2 == 0 ? new Command.HandOff() : new Command.Keep(on, which % 3 == 0);
-      case 37 -> on ? new Command.StopAll() : new Command.CutAll();
-      case 38, 39, 40 -> new Command.CueClip(part, clip);
-      case 41 -> new Command.CueTacet(part);
-      case 42 -> on ? new Command.CallOff(part) : new Command.Cut(part);
-      case 43 -> new Command.Replace(on);
-      case 44 -> new Command.EraseHeld(on);
-      case 45 -> new Command.Takes(on);
+          new SettingCommand.SetInputGrid(
+              part, InputGrid.of(Grid.values()[much % Grid.values().length]));
+      case 27 -> new SettingCommand.SetRecording(recording(on));
+      case 28, 29 -> new HandCommand.Sustain("keys", 0, much % 128);
+      case 30 -> new HandCommand.MoveController("keys", 0, Controller.BEND, much);
+      case 31 -> new HandCommand.MoveController("keys", 0, Controller.change(1), much % 128);
+      case 32 -> new HandCommand.RepeatNotes(new NoteRepeat(Grid.EIGHTH, 50 + much % 26));
+      case 33 -> new HandCommand.RepeatOff();
+      case 34 -> new HandCommand.KeyPressure(key, much % 128);
+      case 35 -> new PressCommand.RecordAnew();
+      case 36 ->
+          which % 2 == 0 ? new PressCommand.HandOff() : new PressCommand.Keep(on, which % 3 == 0);
+      case 37 -> on ? new CueCommand.StopAll() : new CueCommand.CutAll();
+      case 38, 39, 40 -> new CueCommand.CueClip(part, clip);
+      case 41 -> new CueCommand.CueTacet(part);
+      case 42 -> on ? new CueCommand.CallOff(part) : new CueCommand.Cut(part);
+      case 43 -> new MendCommand.Replace(on);
+      case 44 -> new MendCommand.EraseHeld(on);
+      case 45 -> new MendCommand.Takes(on);
       case 46 ->
           switch (much % 3) {
-            case 0 -> new Command.PunchOff();
-            case 1 -> new Command.PunchHere();
-            default -> new Command.Punch(960, 1920);
+            case 0 -> new MendCommand.PunchOff();
+            case 1 -> new MendCommand.PunchHere();
+            default -> new MendCommand.Punch(960, 1920);
           };
-      case 47 -> new Command.HearTake(part, clip, 1 + much % 4, on);
+      case 47 -> new MendCommand.HearTake(part, clip, 1 + much % 4, on);
       case 48 ->
           which % 5 == 0
-              ? new Command.WindowBars(Command.WindowBars.Bars.values()[much % 3], on)
-              : new Command.Reshape(part, clip, reshaping());
-      case 49 -> on ? new Command.DuplicateClip(part, clip) : shelfThing(part, clip);
-      case 50 -> new Command.DeleteClip(part, clip);
+              ? new ShelfCommand.WindowBars(ShelfCommand.WindowBars.Bars.values()[much % 3], on)
+              : new ShelfCommand.Reshape(part, clip, reshaping());
+      case 49 -> on ? new ShelfCommand.DuplicateClip(part, clip) : shelfThing(part, clip);
+      case 50 -> new ShelfCommand.DeleteClip(part, clip);
       case 51 ->
-          new Command.SetManner(
+          new ShelfCommand.SetManner(
               part, clip, new Manner(on, which % 3 * 960, Optional.empty(), on, !on));
       case 52 -> partThing(part, on);
-      case 53, 54 -> new Command.Undo();
-      case 55 -> new Command.Redo();
-      case 56 -> which % 3 == 0 ? new Command.MakeSection("s") : section(stage, part, clip);
-      case 57 -> which % 3 == 0 ? new Command.CuePrevious() : new Command.CueNext();
-      case 60, 61 -> new Command.Act(Action.values()[much % Action.values().length], which % 5);
-      case 62 -> new Command.SoundOutside(part, outside(on));
-      case 63 -> new Command.SoundInside(part);
-      case 58 -> which % 4 == 0 ? new Command.DeletePart(part) : other(part, clip, on);
+      case 53, 54 -> new UndoCommand.Undo();
+      case 55 -> new UndoCommand.Redo();
+      case 56 -> which % 3 == 0 ? new CueCommand.MakeSection("s") : section(stage, part, clip);
+      case 57 -> which % 3 == 0 ? new CueCommand.CuePrevious() : new CueCommand.CueNext();
+      case 60, 61 -> new Act(Action.values()[much % Action.values().length], which % 5);
+      case 62 -> new SettingCommand.SoundOutside(part, outside(on));
+      case 63 -> new SettingCommand.SoundInside(part);
+      case 58 -> which % 4 == 0 ? new ShelfCommand.DeletePart(part) : other(part, clip, on);
       default ->
           switch (which % 5) {
-            case 0 -> new Command.SplitPart(part);
-            case 1 -> new Command.ArmAlongside(part, on);
-            case 2 -> new Command.JoinParts(part, parts.isEmpty() ? part : parts.get(0).id());
-            default -> new Command.AddPart("New", Sound.of(much % 128));
+            case 0 -> new ShelfCommand.SplitPart(part);
+            case 1 -> new PressCommand.ArmAlongside(part, on);
+            case 2 -> new ShelfCommand.JoinParts(part, parts.isEmpty() ? part : parts.get(0).id());
+            default -> new SettingCommand.AddPart("New", Sound.of(much % 128));
           };
     };
   }
@@ -128,26 +137,27 @@ record Wish(int kind, int which, int much) {
   private Command shelfThing(PartId part, ClipId clip) {
     int number = which % 4;
     return switch (much % 9) {
-      case 1 -> new Command.MoveClip(part, clip, number);
-      case 3 -> new Command.ThinClip(part, clip);
-      case 5 -> new Command.SplitClip(part, clip, Set.of(36, 60));
-      case 7 -> new Command.DeleteTake(part, clip, number);
-      case 0 -> new Command.RenameTake(part, clip, number, "calm");
-      case 2 -> new Command.RenameClip(part, clip, "n" + number);
+      case 1 -> new ShelfCommand.MoveClip(part, clip, number);
+      case 3 -> new ShelfCommand.ThinClip(part, clip);
+      case 5 -> new ShelfCommand.SplitClip(part, clip, Set.of(36, 60));
+      case 7 -> new MendCommand.DeleteTake(part, clip, number);
+      case 0 -> new MendCommand.RenameTake(part, clip, number, "calm");
+      case 2 -> new ShelfCommand.RenameClip(part, clip, "n" + number);
       default ->
-          new Command.Comp(
+          new MendCommand.Comp(
               part, clip, List.of(new Stretch(0, 960, number), new Stretch(960, 3840, number + 1)));
     };
   }
 
   private Command partThing(PartId part, boolean on) {
     return switch (which % 6) {
-      case 0 -> new Command.MovePart(part, much % 4);
-      case 1 -> new Command.SetBalance(part, Balance.DEFAULT.withMuted(on).withLevel(-much % 60));
-      case 2 -> new Command.RenamePart(part, "Part " + much % 7);
-      case 3 -> new Command.SetPennant(part, much % 20);
-      case 4 -> new Command.TrimAll(on ? 1 : -1);
-      default -> new Command.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
+      case 0 -> new ShelfCommand.MovePart(part, much % 4);
+      case 1 ->
+          new SettingCommand.SetBalance(part, Balance.DEFAULT.withMuted(on).withLevel(-much % 60));
+      case 2 -> new ShelfCommand.RenamePart(part, "Part " + much % 7);
+      case 3 -> new SettingCommand.SetPennant(part, much % 20);
+      case 4 -> new SettingCommand.TrimAll(on ? 1 : -1);
+      default -> new SettingCommand.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
     };
   }
 
@@ -155,32 +165,32 @@ record Wish(int kind, int which, int much) {
     return switch (which % 4) {
       case 1 ->
           switch (much % 3) {
-            case 0 -> new Command.SpreadTakes(part, clip);
-            case 1 -> new Command.CropTakes(part, clip);
-            default -> new Command.LayTakesInRow(part, clip);
+            case 0 -> new MendCommand.SpreadTakes(part, clip);
+            case 1 -> new MendCommand.CropTakes(part, clip);
+            default -> new MendCommand.LayTakesInRow(part, clip);
           };
       case 2 ->
-          new Command.SetPartInput(
+          new SettingCommand.SetPartInput(
               part, PartInput.OPEN.withTranspose(much % 25 - 12).withVelocity(OptionalInt.of(99)));
-      default -> new Command.SetMeter(Meter.of(3 + much % 5, on ? 4 : 8));
+      default -> new SettingCommand.SetMeter(Meter.of(3 + much % 5, on ? 4 : 8));
     };
   }
 
   private Command section(Stage stage, PartId part, ClipId clip) {
     List<Section> form = stage.show().form();
     if (form.isEmpty()) {
-      return new Command.CueSection(new SectionId(97));
+      return new CueCommand.CueSection(new SectionId(97));
     }
     Section section = form.get(much % form.size());
     if (which % 3 == 1) {
-      return new Command.CueSection(section.id());
+      return new CueCommand.CueSection(section.id());
     }
     if (much % 5 == 0) {
       return which % 2 == 0
-          ? new Command.DeleteSection(section.id())
-          : new Command.MoveSection(section.id(), much % 3);
+          ? new CueCommand.DeleteSection(section.id())
+          : new CueCommand.MoveSection(section.id(), much % 3);
     }
-    return new Command.SetSection(
+    return new CueCommand.SetSection(
         section
             .withLineUp(java.util.Map.of(part, Optional.of(clip)))
             .withOthersTacet(much % 2 == 0)

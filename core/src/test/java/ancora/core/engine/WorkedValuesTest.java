@@ -17,6 +17,11 @@ import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Played;
 import ancora.core.rules.Command;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.time.Meter;
@@ -41,7 +46,7 @@ class WorkedValuesTest {
   private static Concert set(UnaryOperator<RecordingSettings> settings) {
     Concert concert =
         Concert.of(show -> show.withRecording(settings.apply(show.recording())))
-            .at(0, new Command.ReportDelay(40_000));
+            .at(0, new SettingCommand.ReportDelay(40_000));
     return concert.start(0);
   }
 
@@ -110,56 +115,56 @@ class WorkedValuesTest {
   @Test
   void value2AMendInsideAPassEndsThatPassesLayer() {
     Concert concert = kit().press(3840).hit(42, 4320);
-    concert.at(4800, new Command.EraseHeld(true)).play(38, 5700, 5900);
-    concert.at(6000, new Command.EraseHeld(false)).hit(42, 6240);
+    concert.at(4800, new MendCommand.EraseHeld(true)).play(38, 5700, 5900);
+    concert.at(6000, new MendCommand.EraseHeld(false)).hit(42, 6240);
     assertThat(adds(concert, 2)).containsExactly("42@480");
     assertThat(out(concert, 3)).containsExactly(38);
     assertThat(adds(concert, 4)).containsExactly("42@2400");
-    concert.at(6500, new Command.Peel());
+    concert.at(6500, new MendCommand.Peel());
     assertThat(layersOn(concert)).containsExactly(1, 2, 3);
-    concert.at(6510, new Command.Peel());
+    concert.at(6510, new MendCommand.Peel());
     assertThat(layersOn(concert)).containsExactly(1, 2);
-    concert.at(6520, new Command.Peel());
+    concert.at(6520, new MendCommand.Peel());
     assertThat(layersOn(concert)).containsExactly(1);
-    assertThat(concert.refused(6530, new Command.Peel())).contains("clear");
+    assertThat(concert.refused(6530, new MendCommand.Peel())).contains("clear");
     assertThat(concert.until(10_000).attacks(38, 6530)).startsWith(9600L);
   }
 
   @Test
   void value3ReplaceIsALayerThatTakesOut() {
-    Concert concert = kit().at(3840, new Command.Replace(true)).hit(40, 5760);
-    concert.until(7680).at(7680, new Command.Replace(false));
+    Concert concert = kit().at(3840, new MendCommand.Replace(true)).hit(40, 5760);
+    concert.until(7680).at(7680, new MendCommand.Replace(false));
     assertThat(adds(concert, 2)).containsExactly("40@1920");
     assertThat(out(concert, 2)).containsExactly(36, 38);
     concert.press(9000).hit(42, 9600);
     assertThat(adds(concert, 3)).containsExactly("42@1920");
-    concert.at(11_000, new Command.Peel()).at(12_000, new Command.Peel());
+    concert.at(11_000, new MendCommand.Peel()).at(12_000, new MendCommand.Peel());
     assertThat(concert.until(16_000).attacks(36, 12_000)).startsWith(15_360L);
   }
 
   @Test
   void value4UndoTakesOffWhatAnOpenPassHasSoFar() {
-    Concert concert = kit().press(3840).hit(42, 4320).at(5000, new Command.Undo());
+    Concert concert = kit().press(3840).hit(42, 4320).at(5000, new UndoCommand.Undo());
     assertThat(layersOn(concert)).containsExactly(1);
     assertThat(concert.on().open()).isPresent();
     concert.hit(42, 6240);
     assertThat(adds(concert, 3)).containsExactly("42@2400");
-    concert.at(6500, new Command.Redo());
+    concert.at(6500, new UndoCommand.Redo());
     assertThat(layersOn(concert)).containsExactly(1, 2, 3);
   }
 
   @Test
   void value5ReplaceForgivenForTheLineTakesTheDownbeatOut() {
-    Concert concert = kit().at(3940, new Command.Replace(true)).until(5000);
+    Concert concert = kit().at(3940, new MendCommand.Replace(true)).until(5000);
     assertThat(out(concert, 2)).containsExactly(36);
-    Concert late = kit().at(4080, new Command.Replace(true)).until(5000);
+    Concert late = kit().at(4080, new MendCommand.Replace(true)).until(5000);
     assertThat(sounding(late)).containsExactly("36@0", "38@1920");
   }
 
   @Test
   void value6SwitchedOffCountsAtItsStampHoweverLate() {
-    Concert concert = kit().at(3840, new Command.Replace(true)).hit(40, 5800).hit(41, 7000);
-    concert.late(5760, 8064, new Command.Replace(false));
+    Concert concert = kit().at(3840, new MendCommand.Replace(true)).hit(40, 5800).hit(41, 7000);
+    concert.late(5760, 8064, new MendCommand.Replace(false));
     assertThat(out(concert, 2)).containsExactly(36);
     assertThat(sounding(concert)).containsExactly("38@1920");
     assertThat(inHindsight(concert)).containsExactly(40, 41);
@@ -177,36 +182,36 @@ class WorkedValuesTest {
 
   @Test
   void value8TakesWithABreatherAreComplete() {
-    Concert concert = fourBars(s -> s.withBreatherBars(1)).at(15_460, new Command.Takes(true));
+    Concert concert = fourBars(s -> s.withBreatherBars(1)).at(15_460, new MendCommand.Takes(true));
     concert.hit(50, 20_000).hit(51, 32_000).hit(52, 50_000).until(61_440);
-    concert.at(61_450, new Command.Takes(false));
+    concert.at(61_450, new MendCommand.Takes(false));
     assertThat(concert.newest().takes())
         .extracting(Take::partial)
         .containsExactly(false, false, false);
     assertThat(inHindsight(concert)).containsExactly(51);
-    Concert late = fourBars(s -> s.withBreatherBars(1)).at(16_000, new Command.Takes(true));
+    Concert late = fourBars(s -> s.withBreatherBars(1)).at(16_000, new MendCommand.Takes(true));
     assertThat(late.on().recording().orElseThrow().line()).isEqualTo(30_720);
-    late.hit(50, 20_000).until(30_730).at(30_800, new Command.Takes(false));
+    late.hit(50, 20_000).until(30_730).at(30_800, new MendCommand.Takes(false));
     assertThat(late.newest().take(2).partial()).isTrue();
   }
 
   @Test
   void value9APunchEndsWhereItsRangeHasGoneBy() {
-    Concert concert = kit().at(3940, new Command.Punch(960, 1920)).hit(50, 4840);
+    Concert concert = kit().at(3940, new MendCommand.Punch(960, 1920)).hit(50, 4840);
     concert.until(5770);
     assertThat(concert.on().recording().orElseThrow().until()).isEqualTo(5760);
     concert.hit(50, 8880);
     assertThat(sounding(concert)).containsExactly("36@0", "38@1920", "50@960");
     Concert goesOn = kit(s -> s.withPunchGoesOn(true)).at(3900, grid(Grid.OFF));
-    goesOn.at(3940, new Command.Punch(960, 1920)).hit(50, 4840).hit(50, 8880).until(10_000);
-    goesOn.at(10_000, new Command.PunchOff());
+    goesOn.at(3940, new MendCommand.Punch(960, 1920)).hit(50, 4840).hit(50, 8880).until(10_000);
+    goesOn.at(10_000, new MendCommand.PunchOff());
     assertThat(sounding(goesOn)).containsExactly("36@0", "38@1920", "50@1200");
-    goesOn.at(10_100, new Command.Peel());
+    goesOn.at(10_100, new MendCommand.Peel());
     assertThat(sounding(goesOn)).containsExactly("36@0", "38@1920", "50@1000");
   }
 
   private static Command grid(Grid grid) {
-    return new Command.SetInputGrid(KEYS, InputGrid.of(grid));
+    return new SettingCommand.SetInputGrid(KEYS, InputGrid.of(grid));
   }
 
   @Test
@@ -215,33 +220,36 @@ class WorkedValuesTest {
     concert.press(3840).at(3850, grid(Grid.OFF));
     Note span = concert.newest().notes().filter(Note::isPedal).findFirst().orElseThrow();
     assertThat(span.length()).isEqualTo(2980);
-    concert.at(5780, new Command.Replace(true)).until(7670).at(7680, new Command.Replace(false));
+    concert
+        .at(5780, new MendCommand.Replace(true))
+        .until(7670)
+        .at(7680, new MendCommand.Replace(false));
     assertThat(concert.newest().notes().filter(Note::isPedal))
         .extracting(Note::meant, Note::length)
         .containsExactly(tuple(20L, 1920L));
-    concert.at(7700, new Command.Peel());
+    concert.at(7700, new MendCommand.Peel());
     assertThat(concert.newest().notes().filter(Note::isPedal)).containsExactly(span);
   }
 
   @Test
   void value11TakesFromNothingAreOneStep() {
-    Concert concert = set(s -> s.withFixedUnits(1)).at(5, new Command.Takes(true)).hit(40, 10);
+    Concert concert = set(s -> s.withFixedUnits(1)).at(5, new MendCommand.Takes(true)).hit(40, 10);
     concert.hit(41, 3840).until(12_000).hit(43, 12_480).until(15_400);
-    concert.at(15_460, new Command.Takes(false));
+    concert.at(15_460, new MendCommand.Takes(false));
     Clip clip = concert.newest();
     assertThat(clip.takes()).extracting(Take::number).containsExactly(1, 2, 3);
     assertThat(clip.takes()).noneMatch(Take::partial);
     assertThat(clip.take().number()).isEqualTo(3);
     assertThat(sounding(concert)).containsExactly("43@960");
-    concert.at(15_500, new Command.Undo(true));
+    concert.at(15_500, new UndoCommand.Undo(true));
     assertThat(concert.stage().show().part(KEYS).shelf()).isEmpty();
     assertThat(concert.on().vamp()).isEmpty();
   }
 
   @Test
   void value12TakesInMidPassArePartial() {
-    Concert concert = kit().at(4840, new Command.Takes(true)).hit(50, 5760).hit(51, 9600);
-    concert.hit(52, 11_620).at(12_480, new Command.Takes(false));
+    Concert concert = kit().at(4840, new MendCommand.Takes(true)).hit(50, 5760).hit(51, 9600);
+    concert.hit(52, 11_620).at(12_480, new MendCommand.Takes(false));
     assertThat(concert.newest().takes())
         .extracting(Take::partial)
         .containsExactly(false, true, false, true);
@@ -260,11 +268,11 @@ class WorkedValuesTest {
                             1,
                             List.of(
                                 Concert.note(3, 40, 1920, 960), Concert.note(4, 43, 2880, 480))))));
-    return Concert.with(clip).at(0, new Command.ReportDelay(40_000)).start(0);
+    return Concert.with(clip).at(0, new SettingCommand.ReportDelay(40_000)).start(0);
   }
 
   private static Command comp() {
-    return new Command.Comp(
+    return new MendCommand.Comp(
         KEYS, Concert.A, List.of(new Stretch(0, 1920, 2), new Stretch(1920, 3840, 3)));
   }
 
@@ -272,9 +280,10 @@ class WorkedValuesTest {
   void value13ACompRemembersItsStretches() {
     Concert concert = takes().at(100, comp());
     assertThat(lengths(concert, 4)).containsExactly("40@0:1920", "40@1920:960", "43@2880:480");
-    concert.at(200, new Command.RedrawComp(KEYS, Concert.A, 4, 0, 1920, 3));
+    concert.at(200, new MendCommand.RedrawComp(KEYS, Concert.A, 4, 0, 1920, 3));
     assertThat(lengths(concert, 4)).containsExactly("40@1920:960", "43@2880:480");
-    Concert deleted = takes().at(100, comp()).at(200, new Command.DeleteTake(KEYS, Concert.A, 2));
+    Concert deleted =
+        takes().at(100, comp()).at(200, new MendCommand.DeleteTake(KEYS, Concert.A, 2));
     assertThat(lengths(deleted, 4)).containsExactly("40@0:1920", "40@1920:960", "43@2880:480");
   }
 
@@ -314,13 +323,14 @@ class WorkedValuesTest {
         kit()
             .at(
                 4000,
-                new Command.Reshape(KEYS, kit().newest().id(), new Reshaping.ToWindow(0, 2880)));
+                new ShelfCommand.Reshape(
+                    KEYS, kit().newest().id(), new Reshaping.ToWindow(0, 2880)));
     odd.until(5000);
     assertThat(odd.refused(5100, reshape(odd, new Reshaping.Halve()))).contains("beats");
   }
 
   private static Command reshape(Concert concert, Reshaping reshaping) {
-    return new Command.Reshape(KEYS, concert.newest().id(), reshaping);
+    return new ShelfCommand.Reshape(KEYS, concert.newest().id(), reshaping);
   }
 
   /** Counted so that tick 0 of the rule is a line: here the loop closes at 15360. */
@@ -346,64 +356,64 @@ class WorkedValuesTest {
       eighths[i] = Concert.note(i + 1, 60 + i, i * 240L, 100);
     }
     Concert concert = Concert.with(Concert.clip(Concert.A, eighths));
-    concert.at(0, new Command.ReportDelay(40_000)).start(0);
-    concert.at(1100, new Command.Stutter(true, 1, false)).until(2999);
+    concert.at(0, new SettingCommand.ReportDelay(40_000)).start(0);
+    concert.at(1100, new MendCommand.Stutter(true, 1, false)).until(2999);
     assertThat(concert.attacks(64, 0)).containsExactly(960L, 1920L, 2880L);
-    concert.at(3000, new Command.Stutter(false, 1, false)).until(3800);
+    concert.at(3000, new MendCommand.Stutter(false, 1, false)).until(3800);
     assertThat(concert.attacks(73, 3000)).as("from 3077 place 3077").containsExactly(3120L);
     Concert quarter = Concert.with(Concert.clip(Concert.A, eighths));
-    quarter.at(0, new Command.ReportDelay(40_000)).start(0);
-    quarter.at(1190, new Command.Stutter(true, 4, false)).until(1900);
+    quarter.at(0, new SettingCommand.ReportDelay(40_000)).start(0);
+    quarter.at(1190, new MendCommand.Stutter(true, 4, false)).until(1900);
     assertThat(quarter.attacks(64, 0)).containsExactly(960L, 1440L, 1680L);
     assertThat(quarter.attacks(65, 0)).as("heard only from 1267 on").containsExactly(1200L);
   }
 
   @Test
   void value18WhatIsPendingIsNewerThanAnyStep() {
-    Concert concert = kit().at(8180, new Command.RenameClip(KEYS, kit().newest().id(), "fog"));
+    Concert concert = kit().at(8180, new ShelfCommand.RenameClip(KEYS, kit().newest().id(), "fog"));
     concert.at(8280, reshape(concert, new Reshaping.Twice()));
-    concert.at(8380, new Command.Undo()).until(9000);
+    concert.at(8380, new UndoCommand.Undo()).until(9000);
     assertThat(concert.newest().window().length()).isEqualTo(3840);
     assertThat(concert.newest().name()).isEqualTo("fog");
-    concert.at(9010, new Command.Undo());
+    concert.at(9010, new UndoCommand.Undo());
     assertThat(concert.newest().name()).isEmpty();
   }
 
   @Test
   void value19AnOpenPassIsNewerThanAnyStep() {
     Concert concert = kit().press(7690).hit(42, 8160);
-    concert.at(9000, new Command.RenamePart(Concert.BASS, "Low"));
-    concert.at(10_000, new Command.Undo());
+    concert.at(9000, new ShelfCommand.RenamePart(Concert.BASS, "Low"));
+    concert.at(10_000, new UndoCommand.Undo());
     assertThat(layersOn(concert)).containsExactly(1);
     assertThat(concert.stage().show().part(Concert.BASS).name()).isEqualTo("Low");
-    concert.at(10_100, new Command.Undo());
+    concert.at(10_100, new UndoCommand.Undo());
     assertThat(concert.stage().show().part(Concert.BASS).name()).isEqualTo("Bass");
     Concert later = kit().press(7690).hit(42, 8160);
-    later.at(9000, new Command.RenamePart(Concert.BASS, "Low")).until(11_530);
-    later.at(11_600, new Command.Undo());
+    later.at(9000, new ShelfCommand.RenamePart(Concert.BASS, "Low")).until(11_530);
+    later.at(11_600, new UndoCommand.Undo());
     assertThat(layersOn(later)).containsExactly(1);
     assertThat(later.stage().show().part(Concert.BASS).name()).isEqualTo("Low");
-    later.at(11_700, new Command.Undo());
+    later.at(11_700, new UndoCommand.Undo());
     assertThat(later.stage().show().part(Concert.BASS).name()).isEqualTo("Bass");
   }
 
   @Test
   void value20TheLayerThatAHandOffFinishesIsAStepBeforeIt() {
     Concert early = fourBars(s -> s).press(15_370).hit(42, 20_000);
-    early.at(26_649, new Command.HandOff());
+    early.at(26_649, new PressCommand.HandOff());
     assertThat(made(early).start()).isEqualTo(26_880);
     Concert concert = fourBars(s -> s).press(15_370).hit(42, 20_000);
-    concert.at(26_650, new Command.HandOff());
+    concert.at(26_650, new PressCommand.HandOff());
     assertThat(made(concert).start()).isEqualTo(30_720);
-    concert.until(30_730).hit(50, 31_000).at(32_000, new Command.Undo());
+    concert.until(30_730).hit(50, 31_000).at(32_000, new UndoCommand.Undo());
     assertThat(made(concert).notes()).isEmpty();
     assertThat(concert.stage().show().parts()).hasSize(3);
-    concert.at(32_100, new Command.Undo());
+    concert.at(32_100, new UndoCommand.Undo());
     assertThat(concert.stage().on(newPart(concert)).first()).isEmpty();
-    concert.at(32_200, new Command.Undo());
+    concert.at(32_200, new UndoCommand.Undo());
     assertThat(concert.stage().show().parts()).hasSize(2);
     assertThat(layersOn(concert)).containsExactly(1, 2);
-    concert.at(32_300, new Command.Undo());
+    concert.at(32_300, new UndoCommand.Undo());
     assertThat(layersOn(concert)).containsExactly(1);
   }
 
@@ -417,13 +427,13 @@ class WorkedValuesTest {
 
   @Test
   void value21UndoInTakesDropsTheOpenPassThenTheTakeBefore() {
-    Concert concert = kit().at(3840, new Command.Takes(true)).hit(50, 4320).hit(51, 8160);
-    concert.hit(52, 11_600).at(12_000, new Command.Undo());
+    Concert concert = kit().at(3840, new MendCommand.Takes(true)).hit(50, 4320).hit(51, 8160);
+    concert.hit(52, 11_600).at(12_000, new UndoCommand.Undo());
     assertThat(inHindsight(concert)).containsExactly(52);
     assertThat(concert.on().open()).isPresent();
-    concert.at(12_050, new Command.Undo());
+    concert.at(12_050, new UndoCommand.Undo());
     assertThat(inHindsight(concert)).containsExactly(51, 52);
-    concert.at(15_410, new Command.Takes(false));
+    concert.at(15_410, new MendCommand.Takes(false));
     assertThat(concert.newest().takes()).extracting(Take::number).containsExactly(1, 2);
     assertThat(sounding(concert.newest().take(2))).containsExactly("50@480");
   }

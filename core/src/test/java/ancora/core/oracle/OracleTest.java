@@ -12,6 +12,13 @@ import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.run.Replay;
 import ancora.core.run.Sounded;
 import ancora.core.show.Click;
@@ -151,12 +158,12 @@ class OracleTest {
       }
       model.armed = model.parts.get(0);
       replay = Replay.of(Stage.of(show));
-      replay.apply(new Command.Arm(id(model.armed)), EPOCH, EPOCH);
+      replay.apply(new PressCommand.Arm(id(model.armed)), EPOCH, EPOCH);
       if (random.nextInt(3) == 0) {
         model.alongside.add(model.parts.get(1));
-        replay.apply(new Command.ArmAlongside(id(model.parts.get(1)), true), EPOCH, EPOCH);
+        replay.apply(new PressCommand.ArmAlongside(id(model.parts.get(1)), true), EPOCH, EPOCH);
       }
-      replay.apply(new Command.Start(), EPOCH, EPOCH);
+      replay.apply(new CueCommand.Start(), EPOCH, EPOCH);
       model.micros = tick -> map().microsOf(tick);
       model.now = 0;
     }
@@ -207,7 +214,7 @@ class OracleTest {
     private void letGo(Act act) {
       if (!model.isErasing()) {
         for (int pitch : down) {
-          both(new Command.KeyUp(key(pitch)), now(act));
+          both(new HandCommand.KeyUp(key(pitch)), now(act));
         }
         down.clear();
       }
@@ -253,48 +260,48 @@ class OracleTest {
           for (Model.Part part : playing()) {
             byHand.add(id(part).value() + " " + pitch + " " + act.arrives());
           }
-          both(new Command.KeyDown(key(pitch), 90), act);
-          both(new Command.KeyUp(key(pitch)), new Act(stamp + 1, act.arrives(), 0, 0, 0));
+          both(new HandCommand.KeyDown(key(pitch), 90), act);
+          both(new HandCommand.KeyUp(key(pitch)), new Act(stamp + 1, act.arrives(), 0, 0, 0));
           playing().forEach(part -> model.play(part, pitch, stamp));
           return null;
         }
         case 1 -> {
-          return agree(model.main(stamp), both(new Command.MainPress(), act), act);
+          return agree(model.main(stamp), both(new PressCommand.MainPress(), act), act);
         }
         case 2, 19 -> {
-          return agree(model.undo(stamp), both(new Command.Undo(true), act), act);
+          return agree(model.undo(stamp), both(new UndoCommand.Undo(true), act), act);
         }
         case 3 -> {
-          return agree(model.redo(), both(new Command.Redo(), act), act);
+          return agree(model.redo(), both(new UndoCommand.Redo(), act), act);
         }
         case 4 -> {
-          return agree(model.peel(stamp), both(new Command.Peel(), act), act);
+          return agree(model.peel(stamp), both(new MendCommand.Peel(), act), act);
         }
         case 5 -> {
           boolean on = act.a() % 2 == 0;
           if (!on) {
             model.off(Model.Way.REPLACE, stamp);
-            return agree(true, both(new Command.Replace(false), act), act);
+            return agree(true, both(new MendCommand.Replace(false), act), act);
           }
           boolean can = model.begin(Model.Way.REPLACE, 0, 0, stamp);
-          return agree(can, both(new Command.Replace(true), act), act);
+          return agree(can, both(new MendCommand.Replace(true), act), act);
         }
         case 6 -> {
           boolean on = act.a() % 2 == 0;
           if (!on) {
             model.off(Model.Way.TAKES, stamp);
-            return agree(true, both(new Command.Takes(false), act), act);
+            return agree(true, both(new MendCommand.Takes(false), act), act);
           }
           if (model.armed.first != null || model.armed.vamp == null) {
             return null;
           }
           boolean can = model.begin(Model.Way.TAKES, 0, 0, stamp);
-          return agree(can, both(new Command.Takes(true), act), act);
+          return agree(can, both(new MendCommand.Takes(true), act), act);
         }
         case 7 -> {
           if (act.a() % 3 == 0) {
             model.off(Model.Way.PUNCH, stamp);
-            return agree(true, both(new Command.PunchOff(), act), act);
+            return agree(true, both(new MendCommand.PunchOff(), act), act);
           }
           Model.Standing vamp = model.armed.vamp;
           long from = vamp == null ? 0 : vamp.start + act.a() * 240L;
@@ -302,7 +309,7 @@ class OracleTest {
           boolean in = vamp != null && to <= vamp.start + vamp.length;
           boolean can =
               in && model.armed.first == null && model.begin(Model.Way.PUNCH, from, to, stamp);
-          return agree(can, both(new Command.Punch(from, to), act), act);
+          return agree(can, both(new MendCommand.Punch(from, to), act), act);
         }
         case 8, 9 -> {
           return erase(act);
@@ -326,10 +333,10 @@ class OracleTest {
           if (!model.alongside.isEmpty()) {
             return null;
           }
-          return agree(model.recordAnew(stamp), both(new Command.RecordAnew(), act), act);
+          return agree(model.recordAnew(stamp), both(new PressCommand.RecordAnew(), act), act);
         }
         case 14 -> {
-          both(new Command.SetTempo(Tempo.of(91.7 + act.a() * 9.3)), now(act));
+          both(new SettingCommand.SetTempo(Tempo.of(91.7 + act.a() * 9.3)), now(act));
           return null;
         }
         case 15 -> {
@@ -339,7 +346,7 @@ class OracleTest {
             return null;
           }
           model.stutter(on, divide, model.now);
-          both(new Command.Stutter(on, divide, false), now(act));
+          both(new MendCommand.Stutter(on, divide, false), now(act));
           return null;
         }
         case 16 -> {
@@ -347,7 +354,7 @@ class OracleTest {
           if (!model.alongside.isEmpty()) {
             return null;
           }
-          return agree(model.restore(stamp), both(new Command.Restore(), act), act);
+          return agree(model.restore(stamp), both(new MendCommand.Restore(), act), act);
         }
         case 17 -> {
           if (model.armed.first != null || model.newestTake(model.armed) != null) {
@@ -359,7 +366,7 @@ class OracleTest {
             // what was under way is a layer by now in the model alone
             return refusedPeelAll(act);
           }
-          return agree(can, both(new Command.PeelAll(), act), act);
+          return agree(can, both(new MendCommand.PeelAll(), act), act);
         }
         default -> {
           return null;
@@ -380,7 +387,7 @@ class OracleTest {
     }
 
     private String refusedPeelAll(Act act) {
-      return agree(false, both(new Command.PeelAll(), act), act);
+      return agree(false, both(new MendCommand.PeelAll(), act), act);
     }
 
     private List<Model.Part> playing() {
@@ -396,17 +403,17 @@ class OracleTest {
     private Command reshape(Reshaping reshaping) {
       PartId part = id(model.armed);
       ClipId clip = replay.stage().on(part).vamp().orElseThrow().clip();
-      return new Command.Reshape(part, clip, reshaping);
+      return new ShelfCommand.Reshape(part, clip, reshaping);
     }
 
     /** A pitch of what sounds is held with erase. */
     private String erase(Act act) {
       if (!model.isErasing()) {
         boolean can = model.eraseOn(act.stamp());
-        String wrong = agree(can, both(new Command.EraseHeld(true), act), act);
+        String wrong = agree(can, both(new MendCommand.EraseHeld(true), act), act);
         if (wrong == null && playing().stream().allMatch(p -> p.erase != null)) {
           int pitch = 1 + act.a() * 3 % Math.max(1, nextPitch);
-          both(new Command.KeyDown(key(pitch), 90), now(act));
+          both(new HandCommand.KeyDown(key(pitch), 90), now(act));
           model.eraseDown(pitch, act.arrives());
           down.add(pitch);
         }
@@ -414,7 +421,7 @@ class OracleTest {
       }
       boolean up = act.b() % 2 == 0;
       for (int pitch : held()) {
-        both(new Command.KeyUp(key(pitch)), up ? act : now(act));
+        both(new HandCommand.KeyUp(key(pitch)), up ? act : now(act));
         down.remove(pitch);
         model.eraseUp(pitch, up ? act.stamp() : act.arrives());
       }
@@ -422,7 +429,7 @@ class OracleTest {
         return null;
       }
       model.eraseOff(act.stamp());
-      return agree(true, both(new Command.EraseHeld(false), act), act);
+      return agree(true, both(new MendCommand.EraseHeld(false), act), act);
     }
 
     private Set<Integer> held() {
@@ -447,7 +454,7 @@ class OracleTest {
       boolean atOnce = act.b() % 2 == 0;
       ClipId id = replay.stage().on(id(part)).vamp().orElseThrow().clip();
       model.hear(part, clip, take.number, atOnce, act.arrives());
-      both(new Command.HearTake(id(part), id, take.number, atOnce), now(act));
+      both(new MendCommand.HearTake(id(part), id, take.number, atOnce), now(act));
       return null;
     }
 
@@ -470,7 +477,7 @@ class OracleTest {
       PartId id = id(part);
       ClipId engines = replay.stage().show().part(id).shelf().get(place).id();
       model.cue(part, clip, stamp);
-      both(tacet ? new Command.CueTacet(id) : new Command.CueClip(id, engines), now(act));
+      both(tacet ? new CueCommand.CueTacet(id) : new CueCommand.CueClip(id, engines), now(act));
       return null;
     }
 

@@ -9,7 +9,11 @@ import ancora.core.file.MidiFile;
 import ancora.core.note.Controller;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
-import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.run.Sounded.Kind;
 import ancora.core.show.Click;
 import ancora.core.show.PartId;
@@ -68,7 +72,7 @@ class ReplayTest {
 
   private static Replay started(Show show) {
     Replay replay = Replay.of(Stage.of(show));
-    replay.apply(new Command.Start(), at(0), at(0));
+    replay.apply(new CueCommand.Start(), at(0), at(0));
     return replay;
   }
 
@@ -105,10 +109,10 @@ class ReplayTest {
   @Test
   void aFirstLoopIsHeardFromTheLineOn() {
     Replay replay = started(show());
-    replay.apply(new Command.MainPress(), at(10), at(15));
-    replay.apply(new Command.KeyDown(PAD, 90), at(970), at(972));
-    replay.apply(new Command.KeyUp(PAD), at(1300), at(1302));
-    replay.apply(new Command.MainPress(), at(3900), at(3905));
+    replay.apply(new PressCommand.MainPress(), at(10), at(15));
+    replay.apply(new HandCommand.KeyDown(PAD, 90), at(970), at(972));
+    replay.apply(new HandCommand.KeyUp(PAD), at(1300), at(1302));
+    replay.apply(new PressCommand.MainPress(), at(3900), at(3905));
     replay.advance(at(9000));
     assertThat(events(replay).skip(2))
         .containsExactly("ON 60 @4800", "OFF 60 @5130", "ON 60 @8640", "OFF 60 @8970");
@@ -118,9 +122,9 @@ class ReplayTest {
   @Test
   void anOverdubbedNoteWaitsAPass() {
     Replay replay = started(show(note(10, 48, 0, 100)));
-    replay.apply(new Command.MainPress(), at(300), at(300));
-    replay.apply(new Command.KeyDown(PAD, 90), at(930), at(930));
-    replay.apply(new Command.KeyUp(PAD), at(945), at(945));
+    replay.apply(new PressCommand.MainPress(), at(300), at(300));
+    replay.apply(new HandCommand.KeyDown(PAD, 90), at(930), at(930));
+    replay.apply(new HandCommand.KeyUp(PAD), at(945), at(945));
     replay.advance(at(6000));
     assertThat(events(replay).filter(e -> e.startsWith("ON 60")))
         .containsExactly("ON 60 @930", "ON 60 @4800");
@@ -129,10 +133,10 @@ class ReplayTest {
   @Test
   void peelEndsWhatTheLoopSoundsFromTheLayer() {
     Replay replay = started(show(note(10, 48, 0, 100)));
-    replay.apply(new Command.MainPress(), at(300), at(300));
-    replay.apply(new Command.KeyDown(PAD, 90), at(960), at(960));
-    replay.apply(new Command.KeyUp(PAD), at(2880), at(2880));
-    replay.apply(new Command.Peel(), at(5760), at(5760));
+    replay.apply(new PressCommand.MainPress(), at(300), at(300));
+    replay.apply(new HandCommand.KeyDown(PAD, 90), at(960), at(960));
+    replay.apply(new HandCommand.KeyUp(PAD), at(2880), at(2880));
+    replay.apply(new MendCommand.Peel(), at(5760), at(5760));
     replay.advance(at(12_000));
     assertThat(events(replay).filter(e -> e.contains(" 60 ")))
         .containsExactly("ON 60 @960", "OFF 60 @2880", "ON 60 @4800", "OFF 60 @5760");
@@ -141,10 +145,10 @@ class ReplayTest {
   @Test
   void stopAndPanicLeaveNothingSounding() {
     Replay replay = started(show(note(10, 60, 0, 3000), note(11, 64, 0, 5000)));
-    replay.apply(new Command.KeyDown(new InputKey("pads", 0, 67), 90), at(100), at(100));
-    replay.apply(new Command.Stop(), at(500), at(500));
+    replay.apply(new HandCommand.KeyDown(new InputKey("pads", 0, 67), 90), at(100), at(100));
+    replay.apply(new CueCommand.Stop(), at(500), at(500));
     assertThat(events(replay).filter(e -> e.startsWith("OFF"))).hasSize(2);
-    replay.apply(new Command.Panic(), at(600), at(600));
+    replay.apply(new HandCommand.Panic(), at(600), at(600));
     assertThat(events(replay).filter(e -> e.startsWith("OFF"))).hasSize(3);
   }
 
@@ -156,8 +160,8 @@ class ReplayTest {
   @Test
   void theFileIsReadByTheJdk() throws IOException, InvalidMidiDataException {
     Replay replay = started(show(note(10, 60, 0, 480), note(11, 64, 960, 480)));
-    replay.apply(new Command.SetTempo(Tempo.of(60)), at(1920), at(1920));
-    replay.apply(new Command.Stop(), at(3000), at(3000));
+    replay.apply(new SettingCommand.SetTempo(Tempo.of(60)), at(1920), at(1920));
+    replay.apply(new CueCommand.Stop(), at(3000), at(3000));
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     MidiFile.write(replay.stage().show(), replay.rolls(), out);
     byte[] bytes = out.toByteArray();
@@ -175,9 +179,9 @@ class ReplayTest {
   @Test
   void rollsFollowOneAnotherOnBarLines() throws IOException, InvalidMidiDataException {
     Replay replay = started(show(note(10, 60, 0, 480)));
-    replay.apply(new Command.Stop(), at(2000), at(2000));
-    replay.apply(new Command.Start(), at(9000), at(9000));
-    replay.apply(new Command.Stop(), at(10_000), at(10_000));
+    replay.apply(new CueCommand.Stop(), at(2000), at(2000));
+    replay.apply(new CueCommand.Start(), at(9000), at(9000));
+    replay.apply(new CueCommand.Stop(), at(10_000), at(10_000));
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     MidiFile.write(replay.stage().show(), replay.rolls(), out);
     Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(out.toByteArray()));
@@ -193,12 +197,13 @@ class ReplayTest {
   @Test
   void controllersAreWrittenAsTheStandardHasThem() throws IOException, InvalidMidiDataException {
     Replay replay = started(show(note(10, 60, 0, 480)));
-    replay.apply(new Command.MoveController("keys", 0, Controller.BEND, 10_000), at(960), at(960));
-    replay.apply(new Command.Sustain("keys", 0, 127), at(1920), at(1920));
     replay.apply(
-        new Command.MoveController("keys", 0, Controller.PRESSURE, 33), at(2000), at(2000));
-    replay.apply(new Command.Panic(), at(2400), at(2400));
-    replay.apply(new Command.Stop(), at(3000), at(3000));
+        new HandCommand.MoveController("keys", 0, Controller.BEND, 10_000), at(960), at(960));
+    replay.apply(new HandCommand.Sustain("keys", 0, 127), at(1920), at(1920));
+    replay.apply(
+        new HandCommand.MoveController("keys", 0, Controller.PRESSURE, 33), at(2000), at(2000));
+    replay.apply(new HandCommand.Panic(), at(2400), at(2400));
+    replay.apply(new CueCommand.Stop(), at(3000), at(3000));
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     MidiFile.write(replay.stage().show(), replay.rolls(), out);
     Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(out.toByteArray()));

@@ -4,7 +4,6 @@ import ancora.core.clip.Clip;
 import ancora.core.note.Move;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Moves;
-import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.recording.Adding;
 import ancora.core.show.PartId;
@@ -17,7 +16,7 @@ public final class Moving {
 
   private Moving() {}
 
-  public static Stage move(Stage stage, Command.MoveController command, Moment moment) {
+  public static Stage move(Stage stage, HandCommand.MoveController command, Moment moment) {
     Stage next = stage;
     for (PartId part : Playing.partsFor(stage, moment.stamp())) {
       next = move(next, part, command, moment);
@@ -26,7 +25,7 @@ public final class Moving {
   }
 
   private static Stage move(
-      Stage stage, PartId part, Command.MoveController command, Moment moment) {
+      Stage stage, PartId part, HandCommand.MoveController command, Moment moment) {
     boolean heard = stage.show().part(part).input().hears(command.device(), command.channel());
     if (!heard || stage.map().isEmpty()) {
       return stage;

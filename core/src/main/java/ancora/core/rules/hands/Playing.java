@@ -8,7 +8,6 @@ import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.Played;
-import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Together;
 import ancora.core.rules.cues.Transports;
@@ -42,7 +41,7 @@ public final class Playing {
 
   private Playing() {}
 
-  public static Stage keyDown(Stage stage, Command.KeyDown press, Moment moment) {
+  public static Stage keyDown(Stage stage, HandCommand.KeyDown press, Moment moment) {
     Refusal.unless(
         press.velocity() >= 0 && press.velocity() <= 127,
         "Velocity %s does not exist: use 0 to 127.",
@@ -67,7 +66,7 @@ public final class Playing {
     return next;
   }
 
-  public static Stage keyDown(Stage stage, PartId part, Command.KeyDown press, Moment moment) {
+  public static Stage keyDown(Stage stage, PartId part, HandCommand.KeyDown press, Moment moment) {
     PartInput input = stage.show().part(part).input();
     OptionalInt pitch = input.pitch(press.key().pitch());
     if (!input.hears(press.key().device(), press.key().channel()) || pitch.isEmpty()) {
@@ -94,7 +93,7 @@ public final class Playing {
   }
 
   /** The foot goes down or up. It is kept as a note is, and never moved to a grid. */
-  public static Stage sustain(Stage stage, Command.Sustain press, Moment moment) {
+  public static Stage sustain(Stage stage, HandCommand.Sustain press, Moment moment) {
     InputKey pedal = InputKey.pedal(press.device(), press.channel());
     boolean down = press.value() >= Controller.SUSTAIN;
     if (!down || held(stage, pedal).isPresent()) {

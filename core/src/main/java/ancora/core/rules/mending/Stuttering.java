@@ -1,7 +1,6 @@
 package ancora.core.rules.mending;
 
 import ancora.core.Refusal;
-import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -18,7 +17,7 @@ public final class Stuttering {
 
   private Stuttering() {}
 
-  public static Stage set(Stage stage, Command.Stutter command, Moment moment) {
+  public static Stage set(Stage stage, MendCommand.Stutter command, Moment moment) {
     if (stage.map().isEmpty()) {
       Refusal.unless(!command.on(), "The transport stands still: start it first.");
       return stage;
@@ -26,7 +25,7 @@ public final class Stuttering {
     return command.on() ? held(stage, command, moment) : letGo(stage, moment);
   }
 
-  private static Stage held(Stage stage, Command.Stutter command, Moment moment) {
+  private static Stage held(Stage stage, MendCommand.Stutter command, Moment moment) {
     TempoMap map = stage.map().orElseThrow();
     long heard = map.firstTickFrom(moment.audible());
     List<PartId> parts =

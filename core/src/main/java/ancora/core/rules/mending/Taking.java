@@ -19,7 +19,7 @@ import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
 import ancora.core.rules.Together;
 import ancora.core.rules.cues.Cues;
-import ancora.core.rules.press.MainPress;
+import ancora.core.rules.press.Pressing;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Recordings;
 import ancora.core.rules.recording.TakesOver;
@@ -57,7 +57,7 @@ public final class Taking {
     }
     boolean silent = stage.map().isEmpty() || stage.on(part).vamp().isEmpty();
     return silent
-        ? MainPress.begin(stage, moment, Optional.of(AfterClosing.TAKES))
+        ? Pressing.begin(stage, moment, Optional.of(AfterClosing.TAKES))
         : Together.each(
             stage, (s, p) -> Recordings.begin(s, p, Way.TAKES, Optional.empty(), moment));
   }

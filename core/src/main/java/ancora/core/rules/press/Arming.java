@@ -39,7 +39,7 @@ public final class Arming {
     }
     Optional<FirstRecording> first = stage.on(part).first();
     if (first.isPresent()) {
-      return MainPress.closed(stage, part, moment);
+      return Pressing.closed(stage, part, moment);
     }
     Stage next = stage;
     if (stage.hands().eraseOn(part).isPresent()) {

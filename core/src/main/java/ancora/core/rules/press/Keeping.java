@@ -9,7 +9,6 @@ import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Phrase;
 import ancora.core.record.Played;
-import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
@@ -32,7 +31,7 @@ public final class Keeping {
   private Keeping() {}
 
   /** The last phrase goes on the armed part's shelf. */
-  public static Result keep(Stage stage, Command.Keep command, Moment moment) {
+  public static Result keep(Stage stage, PressCommand.Keep command, Moment moment) {
     TempoMap map =
         stage
             .map()

@@ -1,11 +1,10 @@
 package ancora.core.rules.settings;
 
 import ancora.core.Refusal;
-import ancora.core.rules.Command;
-import ancora.core.rules.Command.ChooseSound;
 import ancora.core.rules.Meters;
 import ancora.core.rules.Moment;
 import ancora.core.rules.press.Arming;
+import ancora.core.rules.settings.SettingCommand.ChooseSound;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
@@ -61,7 +60,7 @@ public final class Settings {
                 .toList()));
   }
 
-  public static Stage addPart(Stage stage, Command.AddPart command) {
+  public static Stage addPart(Stage stage, SettingCommand.AddPart command) {
     Show show = stage.show().withNewPart(command.name(), command.sound());
     Part added = show.parts().get(show.parts().size() - 1);
     Stage next = stage.withShow(show);

@@ -8,14 +8,13 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.note.Note;
-import ancora.core.rules.Command;
-import ancora.core.rules.Command.WindowBars.Bars;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Steps;
 import ancora.core.rules.cues.Cues;
 import ancora.core.rules.recording.Consequences;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Sounding;
+import ancora.core.rules.shelf.ShelfCommand.WindowBars.Bars;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -113,7 +112,7 @@ public final class Shelves {
   }
 
   /** Rule 13: at the next beat if the clip sounds, else at once; several before it add up. */
-  public static Stage reshape(Stage stage, Command.Reshape command, Moment moment) {
+  public static Stage reshape(Stage stage, ShelfCommand.Reshape command, Moment moment) {
     PartId part = command.part();
     Clip clip = stage.clip(part, command.clip());
     Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(clip.id()));
@@ -145,7 +144,7 @@ public final class Shelves {
   }
 
   /** Windows are changed by bars; what cannot be so is left as it is where several are meant. */
-  public static Stage windowBars(Stage stage, Command.WindowBars command, Moment moment) {
+  public static Stage windowBars(Stage stage, ShelfCommand.WindowBars command, Moment moment) {
     if (!command.all()) {
       PartId part = stage.armedPart();
       Clip clip =
@@ -200,7 +199,7 @@ public final class Shelves {
           case LONGER -> new Reshaping.ToWindow(window.start(), window.length() + bar);
           case SHORTER -> new Reshaping.ToWindow(window.start(), window.length() - bar);
         };
-    return reshape(stage, new Command.Reshape(part, clip.id(), reshaping), moment);
+    return reshape(stage, new ShelfCommand.Reshape(part, clip.id(), reshaping), moment);
   }
 
   /** The place that sounds at a press; at standstill the start. */

@@ -31,7 +31,7 @@ import java.util.Optional;
  * press would do is decided first, and done then: the same decision says what the next press will
  * do.
  */
-public final class MainPress {
+public final class Pressing {
 
   /** What a press does. */
   public enum Kind {
@@ -64,7 +64,7 @@ public final class MainPress {
    */
   public record Decision(PartId part, Kind kind, long tick) {}
 
-  private MainPress() {}
+  private Pressing() {}
 
   /** What a press with this stamp does, the stage being as it is. */
   public static Decision decide(Stage stage, long stamp) {

@@ -1,0 +1,244 @@
+package ancora.core.rules.mending;
+
+import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.clip.Stretch;
+import ancora.core.record.Way;
+import ancora.core.rules.Command;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Result;
+import ancora.core.rules.Steps;
+import ancora.core.rules.recording.Erasing;
+import ancora.core.rules.recording.Recordings;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+import java.util.List;
+
+/** What mends a loop that sounds, and what chooses among its layers and takes. */
+public sealed interface MendCommand extends Command {
+
+  /** Puts new notes for old in the stretch being played, on the armed part. */
+  record Replace(boolean on) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Mending.replace(stage, on, moment);
+    }
+
+    /** Switching off counts however late it arrives. */
+    @Override
+    public boolean isTimeless() {
+      return !on;
+    }
+  }
+
+  /**
+   * Puts new notes for old in a range of the armed part's clip.
+   *
+   * @param from its first place, in ticks of the clip's material
+   * @param to the first place after it
+   */
+  record Punch(long from, long to) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Mending.punch(stage, from, to, moment);
+    }
+  }
+
+  /** Punches the bar of the armed part's loop that sounds now. */
+  record PunchHere() implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Mending.punchHere(stage, moment);
+    }
+  }
+
+  /** Ends a punch. */
+  record PunchOff() implements MendCommand, Command.Timeless {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Recordings.off(stage, Way.PUNCH, moment));
+    }
+  }
+
+  /** While it is held, pitches held with it are taken out of the armed part's loop as they pass. */
+  record EraseHeld(boolean on) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Erasing.set(stage, on, moment);
+    }
+
+    /** Switching off counts however late it arrives. */
+    @Override
+    public boolean isTimeless() {
+      return !on;
+    }
+  }
+
+  /**
+   * While it is held, a loop goes round in the beat in which the press fell.
+   *
+   * @param on whether it is held
+   * @param divide 1 for a beat, 2 for half, 4 for a quarter of one
+   * @param all whether all loops do that vamp; else that of the armed part
+   */
+  record Stutter(boolean on, int divide, boolean all) implements MendCommand {
+    public Stutter {
+      Refusal.unless(
+          divide == 1 || divide == 2 || divide == 4,
+          "A stutter is a beat long, or half or a quarter of one: use 1, 2 or 4.");
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Stuttering.set(stage, this, moment));
+    }
+
+    /** Switching off counts however late it arrives. */
+    @Override
+    public boolean isTimeless() {
+      return !on;
+    }
+  }
+
+  /** Takes the newest layer off the armed part's clip, or starts its first recording afresh. */
+  record Peel() implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Peeling.peel(stage, moment));
+    }
+  }
+
+  /** Puts back the layer that was peeled off last. */
+  record Restore() implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Peeling.restore(stage, moment));
+    }
+  }
+
+  /** Peels to the state in which overdub was last switched on. */
+  record PeelAll() implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Peeling.peelAll(stage, moment));
+    }
+  }
+
+  /**
+   * Takes the armed part's clip off the shelf.
+   *
+   * @param sure whether a loop that sounds goes at once; else the first press only says so
+   */
+  record Clear(boolean sure) implements MendCommand {
+    public Clear() {
+      this(false);
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Peeling.clear(stage, sure, moment);
+    }
+  }
+
+  /**
+   * Makes each pass a take of the armed part's clip; switched off, the last complete one is heard.
+   */
+  record Takes(boolean on) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Taking.set(stage, on, moment);
+    }
+
+    /** Switching off counts however late it arrives. */
+    @Override
+    public boolean isTimeless() {
+      return !on;
+    }
+  }
+
+  /** Hears another take of a clip. */
+  record HearTake(PartId part, ClipId clip, int take, boolean atOnce) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Taking.hear(stage, part, clip, take, atOnce, moment));
+    }
+  }
+
+  /** Gives a take a name. */
+  record RenameTake(PartId part, ClipId clip, int take, String name) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(stage, Taking.rename(stage, part, clip, take, name), "rename a take"));
+    }
+  }
+
+  /** Deletes a take that is not heard. */
+  record DeleteTake(PartId part, ClipId clip, int take) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Taking.delete(stage, part, clip, take), "delete a take"));
+    }
+  }
+
+  /** Keeps the take that is heard, and no other. */
+  record CropTakes(PartId part, ClipId clip) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Taking.crop(stage, part, clip), "keep one take"));
+    }
+  }
+
+  /** Makes each other take a clip of its own. */
+  record SpreadTakes(PartId part, ClipId clip) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Taking.spread(stage, part, clip), "spread the takes"));
+    }
+  }
+
+  /** Takes one after another make a longer clip, beside this one. */
+  record LayTakesInRow(PartId part, ClipId clip) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(stage, Taking.layInRow(stage, part, clip), "lay takes in a row"));
+    }
+  }
+
+  /** Puts a take together from stretches of others, which cover the loop once. */
+  record Comp(PartId part, ClipId clip, List<Stretch> stretches) implements MendCommand {
+    public Comp {
+      Refusal.unless(
+          !stretches.isEmpty() && stretches.size() <= Stretch.MOST,
+          "A comp has 1 to %s stretches.",
+          Stretch.MOST);
+      stretches = List.copyOf(stretches);
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Taking.comp(stage, part, clip, stretches, moment));
+    }
+  }
+
+  /**
+   * Draws a stretch of a comp anew.
+   *
+   * @param take the comp
+   * @param from the stretch's first place, in ticks of the clip's material
+   * @param to the first place after it
+   * @param of the take that it is drawn from
+   */
+  record RedrawComp(PartId part, ClipId clip, int take, long from, long to, int of)
+      implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(
+              stage,
+              Taking.redraw(stage, part, clip, take, new Stretch(from, to, of)),
+              "a stretch of a comp"));
+    }
+  }
+}

@@ -1,0 +1,67 @@
+package ancora.core.rules.press;
+
+import ancora.core.rules.Command;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Result;
+import ancora.core.show.PartId;
+import ancora.core.stage.Stage;
+
+/** What begins, closes and keeps recordings, and on which parts. */
+public sealed interface PressCommand extends Command {
+
+  /**
+   * The one control that starts a recording, closes it, and starts and stops overdubbing, on the
+   * armed part.
+   */
+  record MainPress() implements PressCommand, Command.Timeless {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Pressing.press(stage, moment);
+    }
+  }
+
+  /** Records into a new clip on the armed part, from the next entry point on. */
+  record RecordAnew() implements PressCommand, Command.Timeless {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Pressing.recordAnew(stage, moment);
+    }
+  }
+
+  /** Finishes the armed part's loop, and records on in a new part with the same sound. */
+  record HandOff() implements PressCommand, Command.Timeless {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return HandOffs.handOff(stage, moment);
+    }
+  }
+
+  /**
+   * Makes a clip of the last phrase played on the armed part, whether or not it was recorded.
+   *
+   * @param ofLoopLength whether it is to be as long as the loop that vamps
+   * @param cue whether it is cued
+   */
+  record Keep(boolean ofLoopLength, boolean cue) implements PressCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Keeping.keep(stage, this, moment);
+    }
+  }
+
+  /** Makes a part the one that recording goes to, and no other. */
+  record Arm(PartId part) implements PressCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Arming.arm(stage, part, moment));
+    }
+  }
+
+  /** A part is played, and recorded on, together with the one that is armed; or is not any more. */
+  record ArmAlongside(PartId part, boolean on) implements PressCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Arming.alongside(stage, part, on, moment));
+    }
+  }
+}

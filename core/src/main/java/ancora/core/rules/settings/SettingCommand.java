@@ -1,0 +1,191 @@
+package ancora.core.rules.settings;
+
+import ancora.core.Refusal;
+import ancora.core.note.InputGrid;
+import ancora.core.rules.Command;
+import ancora.core.rules.Moment;
+import ancora.core.rules.Result;
+import ancora.core.rules.Steps;
+import ancora.core.show.Balance;
+import ancora.core.show.Click;
+import ancora.core.show.Leaving;
+import ancora.core.show.Master;
+import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
+import ancora.core.show.PartOutput;
+import ancora.core.show.RecordingSettings;
+import ancora.core.sound.Sound;
+import ancora.core.stage.Stage;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import java.util.Optional;
+
+/** What the show and its parts are set to. */
+public sealed interface SettingCommand extends Command {
+
+  /** Sets the tempo. */
+  record SetTempo(Tempo tempo) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Settings.tempo(stage, tempo, moment));
+    }
+  }
+
+  /** A tap of the tempo, on a beat of the click. */
+  record TapTempo() implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Settings.tap(stage, moment));
+    }
+  }
+
+  /** Sets the meter; refused once there is music. */
+  record SetMeter(Meter meter) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Settings.meter(stage, meter), "set the meter"));
+    }
+  }
+
+  /** Sets the click. */
+  record SetClick(Click click) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().withClick(click)));
+    }
+  }
+
+  /** Sets how recordings begin and close. */
+  record SetRecording(RecordingSettings settings) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().withRecording(settings)));
+    }
+  }
+
+  /** Gives the show another name. */
+  record Rename(String title) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().withTitle(title)));
+    }
+  }
+
+  /** Sets what all parts go through. */
+  record SetMaster(Master master) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().withMaster(master)));
+    }
+  }
+
+  /** Moves the levels of all parts by some dB, −24 to +24. */
+  record TrimAll(double decibels) implements SettingCommand {
+    public TrimAll {
+      Refusal.unless(decibels >= -24 && decibels <= 24, "Trim by −24 to +24 dB at a time.");
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Settings.trimAll(stage, decibels));
+    }
+  }
+
+  /** Adds a part, and arms it if none is armed. */
+  record AddPart(String name, Sound sound) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Settings.addPart(stage, this), "add a part"));
+    }
+  }
+
+  /**
+   * Chooses a part's sound.
+   *
+   * @param part the part
+   * @param sound its sound
+   * @param evenWithMusic must be set if the part has a clip
+   */
+  record ChooseSound(PartId part, Sound sound, boolean evenWithMusic) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Settings.sound(stage, this), "choose a sound"));
+    }
+  }
+
+  /** Sets a part's input grid. */
+  record SetInputGrid(PartId part, InputGrid grid) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withInputGrid(grid))));
+    }
+  }
+
+  /** Sets what a part takes of what is played. */
+  record SetPartInput(PartId part, PartInput filter) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withInput(filter))));
+    }
+  }
+
+  /** Sets how a part stands in the whole. */
+  record SetBalance(PartId part, Balance balance) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withBalance(balance))));
+    }
+  }
+
+  /** Gives a part another pennant. */
+  record SetPennant(PartId part, int pennant) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(
+              stage,
+              stage.withShow(stage.show().mapPart(part, p -> p.withPennant(pennant))),
+              "change a pennant"));
+    }
+  }
+
+  /** Sets what becomes of a part's notes where a clip leaves. */
+  record SetLeaving(PartId part, Leaving leaving) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withLeaving(leaving))));
+    }
+  }
+
+  /** From now on a part sounds on an outside device, besides or instead of its own sound. */
+  record SoundOutside(PartId part, PartOutput output) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(
+              stage,
+              stage.withShow(stage.show().mapPart(part, p -> p.withOutput(Optional.of(output)))),
+              "sound on a device"));
+    }
+  }
+
+  /** A part has its own sound alone again. */
+  record SoundInside(PartId part) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(
+              stage,
+              stage.withShow(stage.show().mapPart(part, p -> p.withOutput(Optional.empty()))),
+              "sound inside"));
+    }
+  }
+
+  /** The page reports D: delivery and output latency, 0 to 1 000 000 µs. */
+  record ReportDelay(long micros) implements SettingCommand, Command.ByHand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Settings.delay(stage, micros));
+    }
+  }
+}
