@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Movements } from "../../main/resources/static/js/player/movements.js";
+import { SoundingControllers } from "../../main/resources/static/js/player/sounding-controllers.js";
 import { lineFrom, RepeatedKeys, soonTicks } from "../../main/resources/static/js/player/repeated-keys.js";
 import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
 import { PEDAL, Voices } from "../../main/resources/static/js/player/voices.js";
@@ -105,13 +105,13 @@ function span(moves) {
 }
 
 test("a loop's controller is sent only where it is not already", () => {
-  const movements = new Movements();
+  const controllers = new SoundingControllers();
   const out = [];
-  movements.loopMoves(out, 10, 1, 0, 1, 64);
-  movements.loopMoves(out, 20, 1, 0, 1, 64);
-  movements.loopMoves(out, 30, 2, 0, 1, 64);
-  movements.move(out, 40, 1, 0, 1, 5);
-  movements.loopMoves(out, 50, 1, 0, 1, 64);
+  controllers.loopMoves(out, 10, 1, 0, 1, 64);
+  controllers.loopMoves(out, 20, 1, 0, 1, 64);
+  controllers.loopMoves(out, 30, 2, 0, 1, 64);
+  controllers.move(out, 40, 1, 0, 1, 5);
+  controllers.loopMoves(out, 50, 1, 0, 1, 64);
   assert.deepEqual(
     out.map(({ micros }) => micros),
     [10, 30, 40, 50],
@@ -119,14 +119,14 @@ test("a loop's controller is sent only where it is not already", () => {
 });
 
 test("at an entry the value in force is counted round the circle", () => {
-  const movements = new Movements();
+  const controllers = new SoundingControllers();
   const out = [];
   const wheel = span([
     [0, 1, 480, 20],
     [0, 1, 960, 90],
     [1, 0, 2000, 12_000],
   ]);
-  movements.settle(out, 0, 1, wheel, 500);
+  controllers.settle(out, 0, 1, wheel, 500);
   assert.deepEqual(
     out.map(({ kind, velocity }) => [kind, velocity]),
     [
@@ -134,19 +134,19 @@ test("at an entry the value in force is counted round the circle", () => {
       ["bend", 12_000],
     ],
   );
-  movements.settle(out, 10, 1, wheel, 0);
+  controllers.settle(out, 10, 1, wheel, 0);
   assert.equal(out.at(-1).velocity, 90, "before its first move the last one of the pass before is in force");
 });
 
 // MIDI 1.0: 2000H, 8192, is the centre of the pitch bend.
 test("bend and pressure spring back, a control change stays", () => {
-  const movements = new Movements();
+  const controllers = new SoundingControllers();
   const out = [];
-  movements.move(out, 0, 1, 1, 0, 9000);
-  movements.move(out, 0, 1, 2, 0, 40);
-  movements.move(out, 0, 1, 0, 7, 100);
+  controllers.move(out, 0, 1, 1, 0, 9000);
+  controllers.move(out, 0, 1, 2, 0, 40);
+  controllers.move(out, 0, 1, 0, 7, 100);
   out.length = 0;
-  movements.releaseAll(out, 50);
+  controllers.releaseAll(out, 50);
   assert.deepEqual(
     out.map(({ kind, velocity }) => [kind, velocity]),
     [
@@ -155,7 +155,7 @@ test("bend and pressure spring back, a control change stays", () => {
     ],
   );
   out.length = 0;
-  movements.releaseAll(out, 60);
+  controllers.releaseAll(out, 60);
   assert.deepEqual(out, []);
 });
 

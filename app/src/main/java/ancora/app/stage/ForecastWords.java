@@ -171,7 +171,7 @@ final class ForecastWords {
     if (effect instanceof Effect.StopsAdding e) {
       return "stop adding; " + name(e.part()) + " goes on vamping";
     }
-    if (effect instanceof Effect.Mends e) {
+    if (effect instanceof Effect.Switches e) {
       return (e.on() ? "" : "end ") + e.way().words() + (e.on() ? " in " + name(e.part()) : "");
     }
     if (effect instanceof Effect.HearsTake e) {

@@ -2,7 +2,7 @@ package ancora.app.stage;
 
 import ancora.app.journal.CoreJson;
 import ancora.core.note.Controller;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.plan.Plan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Silence;
@@ -85,7 +85,7 @@ final class PlanJson {
     span.notes().forEach(note -> note(notes.addArray(), note));
     if (!span.moves().isEmpty()) {
       ArrayNode moves = node.putArray("moves");
-      for (Move move : span.moves()) {
+      for (ControllerMove move : span.moves()) {
         Controller controller = move.controller();
         moves
             .addArray()

@@ -484,7 +484,7 @@ final class StageHost {
   private void concert(Page page) {
     Stage stage = engine.stage();
     Refusal.unless(stage.isStill(), "Stop first: the concert begins from standstill.");
-    List<Concert.Step> steps = Concert.of(stage.show());
+    List<Concert.Request> steps = Concert.of(stage.show());
     Refusal.unless(
         !steps.isEmpty(), "This show has no sections: make some, then it can be played.");
     ArrayNode rows = JsonNodeFactory.instance.arrayNode();

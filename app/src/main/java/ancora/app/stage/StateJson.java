@@ -251,7 +251,7 @@ final class StateJson {
     on.cue().ifPresent(cue -> node.set("cue", cue(cue)));
     on.change().ifPresent(change -> node.put("changesAt", change.at()));
     on.hears().ifPresent(hears -> node.put("hears", hears.take()).put("changesAt", hears.at()));
-    on.open().ifPresent(recording -> node.set("overdub", recording(recording)));
+    on.open().ifPresent(recording -> node.set("onto", recording(recording)));
     on.stutter().filter(Stutter::isHeld).ifPresent(s -> node.put("stutters", true));
     return node;
   }

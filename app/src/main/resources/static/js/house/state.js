@@ -17,7 +17,7 @@
  *   shelf: number[], ready?: number, vamp?: {clip: number, phase: number, from: number},
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
  *   first?: {letter: string, start: number, origin: number, until?: number, notes: Note[]},
- *   overdub?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number, breather: number,
+ *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number, breather: number,
  *     toCome: boolean}}} Part
  */
 import { TempoMap } from "../player/tempo-map.js";

@@ -1,4 +1,4 @@
-import { Movements } from "./movements.js";
+import { SoundingControllers } from "./sounding-controllers.js";
 import { RepeatedKeys, soonTicks } from "./repeated-keys.js";
 import { TempoMap } from "./tempo-map.js";
 import { PEDAL, Voices } from "./voices.js";
@@ -11,7 +11,7 @@ import { PEDAL, Voices } from "./voices.js";
  *   1 if tied, silent from?, silent through?]
  * @typedef {{id: string, start: number, length: number, phase: number, from: number, until?: number,
  *   underWay?: boolean, letRing?: boolean, notes: PlannedNote[],
- *   moves?: import("./movements.js").Move[]}} Span
+ *   moves?: import("./sounding-controllers.js").Move[]}} Span
  * @typedef {{part: number, sound: {drums: boolean, program: number}, spans: Span[]}} PartPlan
  * @typedef {{entryMicros: number, leastRest: number, handBeforeMicros: number, sameGestureMicros: number}} Tolerances
  *   what is forgiven: microseconds, and ticks of rest; the numbers are the core's, which come with each plan
@@ -31,7 +31,7 @@ const NONE = Object.freeze([]);
 export class Player {
   constructor() {
     this.voices = new Voices();
-    this.movements = new Movements();
+    this.controllers = new SoundingControllers();
     this.repeated = new RepeatedKeys();
     /** @type {import("./repeated-keys.js").Repeat | null} how held keys are repeated */
     this.repeat = null;
@@ -127,7 +127,7 @@ export class Player {
 
   /** The performer moves a controller. */
   handMoves(part, kind, number, value, now) {
-    this.movements.move(this.pending, now, part, kind, number, value);
+    this.controllers.move(this.pending, now, part, kind, number, value);
   }
 
   handUp(part, pitch, now) {
@@ -160,7 +160,7 @@ export class Player {
   /** Everything ends; what is due later sounds again. */
   panic(now) {
     this.voices.endAll(this.pending, now);
-    this.movements.releaseAll(this.pending, now);
+    this.controllers.releaseAll(this.pending, now);
     this.repeated.clear();
   }
 
@@ -298,7 +298,7 @@ export class Player {
         events.push({
           tick,
           rank: 2,
-          happen: (out, micros) => this.movements.settle(out, micros, part, span, span.start),
+          happen: (out, micros) => this.controllers.settle(out, micros, part, span, span.start),
         });
       }
     }
@@ -308,7 +308,7 @@ export class Player {
           events.push({
             tick,
             rank: 3,
-            happen: (out, micros) => this.movements.loopMoves(out, micros, part, kind, number, value),
+            happen: (out, micros) => this.controllers.loopMoves(out, micros, part, kind, number, value),
           });
         }
       }
@@ -319,7 +319,7 @@ export class Player {
     if (span.moves) {
       const offset = (at - span.phase) % span.length;
       const place = span.start + (offset < 0 ? offset + span.length : offset);
-      this.movements.settle(out, micros, part, span, place);
+      this.controllers.settle(out, micros, part, span, place);
     }
   }
 
@@ -445,7 +445,7 @@ export class Player {
       }
     }
     if (span.moves) {
-      this.movements.release(out, micros, part, span);
+      this.controllers.release(out, micros, part, span);
     }
   }
 
@@ -485,7 +485,7 @@ export class Player {
     this.left.clear();
     this.repeated.clear();
     if (wasRolling) {
-      this.movements.releaseAll(this.pending, now);
+      this.controllers.releaseAll(this.pending, now);
     }
     for (const voice of this.voices.heldByLoops()) {
       this.voices.loopUp(this.pending, now, voice);

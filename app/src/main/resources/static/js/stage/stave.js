@@ -126,7 +126,7 @@ function sceneOf(part, tick, state) {
 const MODES = { add: "OVERDUB", replace: "REPLACE", punch: "PUNCH", takes: "TAKES" };
 
 function presentOf(part, tick, state) {
-  const { first, vamp, overdub, ready } = part;
+  const { first, vamp, onto, ready } = part;
   const bar = state.show.meter.barTicks;
   if (tick === null) {
     const clip = state.clips.get(ready);
@@ -160,11 +160,11 @@ function presentOf(part, tick, state) {
   }
   const pass = Math.floor((tick - vamp.phase) / clip.length);
   const place = tick - vamp.phase - pass * clip.length;
-  const mode = overdub && tick >= overdub.from ? MODES[overdub.mode] : "VAMP";
+  const mode = onto && tick >= onto.from ? MODES[onto.mode] : "VAMP";
   return {
     kind: mode,
-    rest: mode === "VAMP" ? 0 : breatherLeft(overdub, tick, clip.length),
-    begins: overdub?.toCome ? overdub : null,
+    rest: mode === "VAMP" ? 0 : breatherLeft(onto, tick, clip.length),
+    begins: onto?.toCome ? onto : null,
     clip,
     pass: pass - Math.floor((vamp.from - vamp.phase) / clip.length) + 1,
     place,

@@ -25,7 +25,7 @@ export class Ways {
 
   draw() {
     const { state } = this.stage;
-    const mode = state.armedPart?.overdub?.mode;
+    const mode = state.armedPart?.onto?.mode;
     const { erase, repeat } = state.hands;
     const pressed = {
       replace: mode === "replace",

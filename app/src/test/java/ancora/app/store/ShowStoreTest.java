@@ -14,9 +14,9 @@ import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.engine.Engine;
 import ancora.core.note.Controller;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
-import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.record.Played;
 import ancora.core.rules.cues.CueCommand;
@@ -62,7 +62,7 @@ class ShowStoreTest {
     }
     Layer third = new Layer(3, List.of(Note.of(id, 60, 100, -40, 0, 480)));
     Layer peeled = new Layer(4, List.of(Note.of(id + 500, 61, 100, 5, 0, 480)));
-    Move bend = new Move(Controller.BEND, 1200, 9000);
+    ControllerMove bend = new ControllerMove(Controller.BEND, 1200, 9000);
     Take heard =
         Take.of(
                 2,

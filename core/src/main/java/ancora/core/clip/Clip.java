@@ -2,7 +2,7 @@ package ancora.core.clip;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.time.EntryUnit;
 import java.util.ArrayList;
@@ -100,7 +100,7 @@ public record Clip(
   }
 
   /** What controllers do. */
-  public Stream<Move> moves() {
+  public Stream<ControllerMove> moves() {
     return take().soundingMoves();
   }
 

@@ -1,7 +1,7 @@
 package ancora.core.clip;
 
 import ancora.core.Refusal;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -58,7 +58,7 @@ public final class Comp {
       }
     }
     notes.addAll(copying.notes);
-    List<Move> moves = new ArrayList<>();
+    List<ControllerMove> moves = new ArrayList<>();
     first(comp).moves().stream().filter(m -> !drawn.contains(m.place())).forEach(moves::add);
     moves.addAll(copying.moves);
     Layer layer = first(comp).withNotes(cut(notes)).withMoves(moves);
@@ -73,7 +73,7 @@ public final class Comp {
 
   private static final class Copying {
     private final List<Note> notes = new ArrayList<>();
-    private final List<Move> moves = new ArrayList<>();
+    private final List<ControllerMove> moves = new ArrayList<>();
     private long nextId;
     private long nextMove;
 

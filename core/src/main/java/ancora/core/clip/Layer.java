@@ -1,6 +1,6 @@
 package ancora.core.clip;
 
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -20,7 +20,11 @@ import java.util.function.UnaryOperator;
  * @param movesOut ids of the moves that it takes out, rising
  */
 public record Layer(
-    int number, List<Note> notes, List<Move> moves, List<Long> notesOut, List<Long> movesOut) {
+    int number,
+    List<Note> notes,
+    List<ControllerMove> moves,
+    List<Long> notesOut,
+    List<Long> movesOut) {
 
   public Layer {
     notes = List.copyOf(notes);
@@ -61,8 +65,8 @@ public record Layer(
     return withNotes(next);
   }
 
-  public Layer with(Move move) {
-    List<Move> next = new ArrayList<>(moves.size() + 1);
+  public Layer with(ControllerMove move) {
+    List<ControllerMove> next = new ArrayList<>(moves.size() + 1);
     next.addAll(moves);
     next.add(move);
     return withMoves(next);
@@ -72,7 +76,7 @@ public record Layer(
     return new Layer(number, newNotes, moves, notesOut, movesOut);
   }
 
-  public Layer withMoves(List<Move> newMoves) {
+  public Layer withMoves(List<ControllerMove> newMoves) {
     return new Layer(number, notes, newMoves, notesOut, movesOut);
   }
 
@@ -101,7 +105,7 @@ public record Layer(
     return withNotes(notes.stream().map(change).toList());
   }
 
-  public Layer mapMoves(UnaryOperator<Move> change) {
+  public Layer mapMoves(UnaryOperator<ControllerMove> change) {
     return moves.isEmpty() ? this : withMoves(moves.stream().map(change).toList());
   }
 
@@ -109,7 +113,7 @@ public record Layer(
     return withNotes(notes.stream().filter(keep).toList());
   }
 
-  public Layer whereMoves(Predicate<Move> keep) {
+  public Layer whereMoves(Predicate<ControllerMove> keep) {
     return moves.isEmpty() ? this : withMoves(moves.stream().filter(keep).toList());
   }
 

@@ -1,7 +1,7 @@
 package ancora.core.clip;
 
 import ancora.core.Refusal;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -120,8 +120,8 @@ public sealed interface Reshaping {
           behind.add(note.withId(nextId++).meantAt(note.meant() + once.length()));
         }
       }
-      List<Move> moved = new ArrayList<>(layer.moves());
-      for (Move move : layer.moves()) {
+      List<ControllerMove> moved = new ArrayList<>(layer.moves());
+      for (ControllerMove move : layer.moves()) {
         if (once.contains(move.place())) {
           moves.put(move.id(), nextMove);
           moved.add(move.withId(nextMove++).withPlace(move.place() + once.length()));
@@ -168,7 +168,7 @@ public sealed interface Reshaping {
       return window.contains(note.meant()) ? note.meantAt(window.wrap(note.meant() + ticks)) : note;
     }
 
-    private Move shifted(Move move, LoopWindow window) {
+    private ControllerMove shifted(ControllerMove move, LoopWindow window) {
       return window.contains(move.place())
           ? move.withPlace(window.wrap(move.place() + ticks))
           : move;

@@ -1,7 +1,7 @@
 package ancora.core.clip;
 
 import ancora.core.Refusal;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -23,7 +23,7 @@ public final class Row {
     Refusal.unless(clip.takes().size() > 1, "Clip %s has one take only.", clip.letter());
     LoopWindow window = clip.window();
     List<Note> notes = new ArrayList<>();
-    List<Move> moves = new ArrayList<>();
+    List<ControllerMove> moves = new ArrayList<>();
     List<Take> takes = clip.takes().stream().sorted(Comparator.comparingInt(Take::number)).toList();
     long id = nextId;
     for (int i = 0; i < takes.size(); i++) {

@@ -2,7 +2,7 @@ package ancora.core.clip;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -56,8 +56,8 @@ public record Take(
     for (Layer layer : layers) {
       Take counted = take;
       long id = take.nextMove;
-      List<Move> moves = new ArrayList<>();
-      for (Move move : layer.moves()) {
+      List<ControllerMove> moves = new ArrayList<>();
+      for (ControllerMove move : layer.moves()) {
         moves.add(move.withId(id++));
       }
       take =
@@ -109,10 +109,10 @@ public record Take(
   }
 
   /** What controllers do, as {@link #sounding()}. */
-  public Stream<Move> soundingMoves() {
+  public Stream<ControllerMove> soundingMoves() {
     Set<Long> out = new HashSet<>();
     layers.forEach(layer -> out.addAll(layer.movesOut()));
-    Stream<Move> added = layers.stream().flatMap(layer -> layer.moves().stream());
+    Stream<ControllerMove> added = layers.stream().flatMap(layer -> layer.moves().stream());
     return out.isEmpty() ? added : added.filter(move -> !out.contains(move.id()));
   }
 
@@ -169,7 +169,7 @@ public record Take(
   }
 
   /** This take with a move in a layer, under the next id. */
-  public Take withMove(int layerNumber, Move move) {
+  public Take withMove(int layerNumber, ControllerMove move) {
     return mapLayer(layerNumber, layer -> layer.with(move.withId(nextMove)))
         .withNext(nextLayer, nextMove + 1);
   }
@@ -188,7 +188,7 @@ public record Take(
                   return joined.takingOut(other.notesOut(), List.of());
                 })
             .withNext(Math.max(nextLayer, other.number() + 1), nextMove);
-    for (Move move : other.moves()) {
+    for (ControllerMove move : other.moves()) {
       next = next.withMove(other.number(), move);
     }
     return next;

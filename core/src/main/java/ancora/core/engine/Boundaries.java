@@ -25,7 +25,7 @@ import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
@@ -187,10 +187,10 @@ final class Boundaries {
                 .withChange(Optional.empty())
                 .withHears(Optional.empty())
                 .withStutter(Optional.empty())
-                .withLeft(
+                .withPast(
                     sounded
-                        ? on.vamp().map(v -> new Left(v, clip, tick, letRing, on.stutter()))
-                        : on.left()));
+                        ? on.vamp().map(v -> new PastVamp(v, clip, tick, letRing, on.stutter()))
+                        : on.past()));
   }
 
   private static Stage enter(Stage stage, PartId part, Cue cue) {
@@ -237,10 +237,11 @@ final class Boundaries {
                                             ? r.withLine(
                                                 stands.lineFrom(change.at(), reshaped.window()))
                                             : r))
-                        .withLeft(
+                        .withPast(
                             vamp.from() < change.at()
-                                ? Optional.of(new Left(vamp, now, change.at(), true, p.stutter()))
-                                : p.left()));
+                                ? Optional.of(
+                                    new PastVamp(vamp, now, change.at(), true, p.stutter()))
+                                : p.past()));
     return Steps.notedWindow(
         cut, next, change.reshapings(), Steps.name(stage, part, clip), change.asked());
   }

@@ -41,7 +41,7 @@ public sealed interface Effect {
   record Adds(PartId part, ClipId clip, long at) implements Timed {}
 
   /** Replace, punch or takes begin or end on a part. */
-  record Mends(PartId part, Way way, boolean on) implements Effect {}
+  record Switches(PartId part, Way way, boolean on) implements Effect {}
 
   /** Nothing is added any more from a tick on. */
   record StopsAdding(PartId part, long at) implements Timed {}

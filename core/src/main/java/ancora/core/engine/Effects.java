@@ -221,13 +221,13 @@ final class Effects {
       effects.add(
           on.way() == Way.ADD
               ? new Effect.Adds(part, on.clip(), on.since())
-              : new Effect.Mends(part, on.way(), true));
+              : new Effect.Switches(part, on.way(), true));
     }
     if (wasOpen && !isOpen && is.isPresent()) {
       effects.add(
           was.get().way() == Way.ADD
               ? new Effect.StopsAdding(part, is.get().until())
-              : new Effect.Mends(part, was.get().way(), false));
+              : new Effect.Switches(part, was.get().way(), false));
     }
   }
 

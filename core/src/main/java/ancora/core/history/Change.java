@@ -6,7 +6,7 @@ import ancora.core.clip.ClipTraits;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -239,7 +239,11 @@ public sealed interface Change {
 
     /** Whether a layer is on, and what of it has changed. */
     public record Content(
-        boolean on, List<Note> notes, List<Move> moves, List<Long> notesOut, List<Long> movesOut) {
+        boolean on,
+        List<Note> notes,
+        List<ControllerMove> moves,
+        List<Long> notesOut,
+        List<Long> movesOut) {
 
       static final Content ON = new Content(true, List.of(), List.of(), List.of(), List.of());
       static final Content OFF = new Content(false, List.of(), List.of(), List.of(), List.of());
@@ -289,7 +293,7 @@ public sealed interface Change {
       return now.withNotes(
               merged(
                   now.notes(), was.notes, is.notes, Note::id, Comparator.comparingLong(Note::id)))
-          .withMoves(merged(now.moves(), was.moves, is.moves, Move::id, null))
+          .withMoves(merged(now.moves(), was.moves, is.moves, ControllerMove::id, null))
           .puttingBack(was.notesOut, was.movesOut)
           .takingOut(is.notesOut, is.movesOut);
     }

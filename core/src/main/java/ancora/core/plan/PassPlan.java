@@ -2,7 +2,7 @@ package ancora.core.plan;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
@@ -30,7 +30,7 @@ public final class PassPlan {
   private final Silencing silencing;
   private final Map<Integer, List<PlannedNote>> byPitch;
   private final List<PlannedNote> notes;
-  private final List<Move> moves;
+  private final List<ControllerMove> moves;
 
   private PassPlan(
       Clip clip,
@@ -39,7 +39,7 @@ public final class PassPlan {
       Silencing silencing,
       Map<Integer, List<PlannedNote>> byPitch,
       List<PlannedNote> notes,
-      List<Move> moves) {
+      List<ControllerMove> moves) {
     this.clip = clip;
     this.material = material;
     this.rule = rule;
@@ -116,15 +116,15 @@ public final class PassPlan {
   }
 
   /** What controllers do, by rising place. */
-  public List<Move> moves() {
+  public List<ControllerMove> moves() {
     return moves;
   }
 
-  private static List<Move> moves(Clip clip) {
+  private static List<ControllerMove> moves(Clip clip) {
     LoopWindow window = clip.window();
     return clip.moves()
         .filter(move -> window.contains(move.place()))
-        .sorted(Comparator.comparingLong(Move::place))
+        .sorted(Comparator.comparingLong(ControllerMove::place))
         .toList();
   }
 

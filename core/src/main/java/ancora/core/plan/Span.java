@@ -1,7 +1,7 @@
 package ancora.core.plan;
 
 import ancora.core.clip.LoopWindow;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import java.util.List;
 
 /**
@@ -26,7 +26,7 @@ public record Span(
     boolean underWay,
     boolean letRing,
     List<PlannedNote> notes,
-    List<Move> moves) {
+    List<ControllerMove> moves) {
 
   public Span {
     notes = List.copyOf(notes);

@@ -2,7 +2,7 @@ package ancora.core.planner;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.plan.Silence;
 import ancora.core.plan.Silencing;
@@ -179,7 +179,8 @@ public record Silences(
    *
    * @param moves what they would do
    */
-  static List<Move> moves(Stage stage, PartId part, Vamp vamp, Clip clip, List<Move> moves) {
+  static List<ControllerMove> moves(
+      Stage stage, PartId part, Vamp vamp, Clip clip, List<ControllerMove> moves) {
     Optional<LoopRecording> on =
         recordingOnto(stage, part, clip)
             .filter(LoopRecording::isOpen)

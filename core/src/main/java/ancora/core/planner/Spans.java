@@ -2,7 +2,7 @@ package ancora.core.planner;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.plan.PassPlan;
 import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
@@ -22,7 +22,7 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.HeardLive;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Stutter;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
@@ -59,7 +59,7 @@ final class Spans {
   static Spans of(Stage stage, Part part, Map<String, PassPlan> before) {
     Spans spans = new Spans(stage, part, before);
     if (stage.map().isPresent()) {
-      spans.on.left().ifPresent(spans::addLeft);
+      spans.on.past().ifPresent(spans::addPast);
       spans.on.vamp().ifPresent(spans::addVamp);
       spans.on.first().ifPresent(spans::addClosing);
       spans.on.cue().ifPresent(spans::addCue);
@@ -76,7 +76,7 @@ final class Spans {
     return passes;
   }
 
-  private void addLeft(Left left) {
+  private void addPast(PastVamp left) {
     Vamp vamp = left.vamp();
     Ending ending = new Ending(left.until(), left.letRing());
     add(vamp, left.clip(), ending, Silences.heardIn(vamp), left.stutter());
@@ -212,7 +212,7 @@ final class Spans {
             .filter(note -> piece.contains(note.place()))
             .map(note -> note.within(length))
             .toList();
-    List<Move> moves =
+    List<ControllerMove> moves =
         Silences.moves(stage, part.id(), vamp, clip, pass.moves()).stream()
             .filter(move -> piece.contains(move.place()))
             .toList();

@@ -4,9 +4,9 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
-import ancora.core.note.Move;
 import ancora.core.note.Note;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
@@ -42,7 +42,7 @@ public record FirstRecording(
     boolean round,
     long asked,
     List<Note> notes,
-    List<Move> moves) {
+    List<ControllerMove> moves) {
 
   public FirstRecording {
     notes = List.copyOf(notes);
@@ -92,7 +92,7 @@ public record FirstRecording(
     return new FirstRecording(clip, letter, start, set, until, then, round, asked, newNotes, moves);
   }
 
-  public FirstRecording withMoves(List<Move> newMoves) {
+  public FirstRecording withMoves(List<ControllerMove> newMoves) {
     return new FirstRecording(clip, letter, start, set, until, then, round, asked, notes, newMoves);
   }
 
@@ -250,7 +250,7 @@ public record FirstRecording(
     return notes.stream().sorted(Comparator.comparingLong(Note::id)).toList();
   }
 
-  private List<Move> movesIn(LoopWindow window) {
+  private List<ControllerMove> movesIn(LoopWindow window) {
     return moves.stream().filter(move -> window.contains(move.place())).toList();
   }
 

@@ -1,7 +1,7 @@
 package ancora.core.run;
 
 import ancora.core.note.Controller;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.NoteRepeat;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.PartPlan;
@@ -33,7 +33,7 @@ public final class VirtualPlayer {
 
   private final Consumer<Sounded> out;
   private final Voices voices;
-  private final Movements movements;
+  private final SoundingControllers controllers;
   private final RepeatedKeys repeated = new RepeatedKeys();
   private final List<LateEntry> late = new ArrayList<>();
   private final Set<String> left = new HashSet<>();
@@ -54,7 +54,7 @@ public final class VirtualPlayer {
   public VirtualPlayer(Consumer<Sounded> out) {
     this.out = out;
     this.voices = new Voices(out);
-    this.movements = new Movements(out);
+    this.controllers = new SoundingControllers(out);
   }
 
   /**
@@ -76,7 +76,7 @@ public final class VirtualPlayer {
     if (next.map().isEmpty()) {
       voices.letGo(ended, now, hold -> true);
       if (rolled) {
-        movements.releaseAll(ended, now);
+        controllers.releaseAll(ended, now);
       }
       repeated.clear();
       done = OptionalLong.empty();
@@ -126,7 +126,7 @@ public final class VirtualPlayer {
 
   /** The performer moves a controller. */
   public void handMoves(PartId part, Controller controller, int value, long micros) {
-    movements.move(tickAt(micros), micros, part, controller, value);
+    controllers.move(tickAt(micros), micros, part, controller, value);
   }
 
   /** A key of the performer comes up. */
@@ -138,7 +138,7 @@ public final class VirtualPlayer {
   /** Everything ends; what is due later sounds again. */
   public void panic(long micros) {
     voices.endAll(tickAt(micros), micros);
-    movements.releaseAll(tickAt(micros), micros);
+    controllers.releaseAll(tickAt(micros), micros);
     repeated.clear();
   }
 
@@ -224,11 +224,11 @@ public final class VirtualPlayer {
                 tick,
                 2,
                 () ->
-                    movements.settle(
+                    controllers.settle(
                         tick, micros(tick, map), part.part(), span, span.window().start())));
       }
     }
-    for (Move move : span.moves()) {
+    for (ControllerMove move : span.moves()) {
       for (long tick : occurrences(span, move.place(), after, last)) {
         if (tick > span.from()) {
           events.add(
@@ -236,7 +236,7 @@ public final class VirtualPlayer {
                   tick,
                   3,
                   () ->
-                      movements.loopMoves(
+                      controllers.loopMoves(
                           tick, micros(tick, map), part.part(), move.controller(), move.value())));
         }
       }
@@ -276,7 +276,7 @@ public final class VirtualPlayer {
           return goesOn.or(() -> rings ? Optional.of(hold) : Optional.empty());
         });
     if (!span.moves().isEmpty()) {
-      movements.release(tick, micros(tick, map), part.part(), span);
+      controllers.release(tick, micros(tick, map), part.part(), span);
     }
   }
 
@@ -395,7 +395,7 @@ public final class VirtualPlayer {
   private void enterMoves(PartPlan part, Span span, long at, TempoMap map) {
     if (!span.moves().isEmpty()) {
       long place = span.window().wrap(span.window().start() + at - span.phase());
-      movements.settle(at, micros(at, map), part.part(), span, place);
+      controllers.settle(at, micros(at, map), part.part(), span, place);
     }
   }
 

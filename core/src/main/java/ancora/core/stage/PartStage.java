@@ -5,7 +5,7 @@ import ancora.core.record.FirstRecording;
 import ancora.core.record.Hindsight;
 import ancora.core.record.LoopRecording;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Stutter;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
@@ -17,7 +17,7 @@ import java.util.Optional;
  *
  * @param ready the clip that enters when the transport starts; empty for tacet, and while it runs
  * @param vamp the clip that sounds, or enters next after silence, while the transport runs
- * @param left what sounded before it
+ * @param past what sounded before it
  * @param cue what comes next
  * @param change another window that the sounding clip is to have
  * @param hears another take of the sounding clip that is to be heard
@@ -30,7 +30,7 @@ import java.util.Optional;
 public record PartStage(
     Optional<ClipId> ready,
     Optional<Vamp> vamp,
-    Optional<Left> left,
+    Optional<PastVamp> past,
     Optional<Cue> cue,
     Optional<WindowChange> change,
     Optional<TakeSwitch> hears,
@@ -55,41 +55,41 @@ public record PartStage(
 
   public PartStage withReady(Optional<ClipId> clip) {
     return new PartStage(
-        clip, vamp, left, cue, change, hears, first, recording, stutter, hindsight);
+        clip, vamp, past, cue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withVamp(Optional<Vamp> newVamp) {
     return new PartStage(
-        ready, newVamp, left, cue, change, hears, first, recording, stutter, hindsight);
+        ready, newVamp, past, cue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withVamp(Vamp newVamp) {
     return withVamp(Optional.of(newVamp));
   }
 
-  public PartStage withLeft(Optional<Left> newLeft) {
+  public PartStage withPast(Optional<PastVamp> newPast) {
     return new PartStage(
-        ready, vamp, newLeft, cue, change, hears, first, recording, stutter, hindsight);
+        ready, vamp, newPast, cue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withCue(Optional<Cue> newCue) {
     return new PartStage(
-        ready, vamp, left, newCue, change, hears, first, recording, stutter, hindsight);
+        ready, vamp, past, newCue, change, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withChange(Optional<WindowChange> newChange) {
     return new PartStage(
-        ready, vamp, left, cue, newChange, hears, first, recording, stutter, hindsight);
+        ready, vamp, past, cue, newChange, hears, first, recording, stutter, hindsight);
   }
 
   public PartStage withHears(Optional<TakeSwitch> take) {
     return new PartStage(
-        ready, vamp, left, cue, change, take, first, recording, stutter, hindsight);
+        ready, vamp, past, cue, change, take, first, recording, stutter, hindsight);
   }
 
   public PartStage withFirst(Optional<FirstRecording> newFirst) {
     return new PartStage(
-        ready, vamp, left, cue, change, hears, newFirst, recording, stutter, hindsight);
+        ready, vamp, past, cue, change, hears, newFirst, recording, stutter, hindsight);
   }
 
   public PartStage withFirst(FirstRecording newFirst) {
@@ -98,7 +98,7 @@ public record PartStage(
 
   public PartStage withRecording(Optional<LoopRecording> newRecording) {
     return new PartStage(
-        ready, vamp, left, cue, change, hears, first, newRecording, stutter, hindsight);
+        ready, vamp, past, cue, change, hears, first, newRecording, stutter, hindsight);
   }
 
   public PartStage withRecording(LoopRecording newRecording) {
@@ -107,11 +107,11 @@ public record PartStage(
 
   public PartStage withStutter(Optional<Stutter> newStutter) {
     return new PartStage(
-        ready, vamp, left, cue, change, hears, first, recording, newStutter, hindsight);
+        ready, vamp, past, cue, change, hears, first, recording, newStutter, hindsight);
   }
 
   public PartStage withHindsight(Hindsight memory) {
-    return new PartStage(ready, vamp, left, cue, change, hears, first, recording, stutter, memory);
+    return new PartStage(ready, vamp, past, cue, change, hears, first, recording, stutter, memory);
   }
 
   /** Nothing sounds, is cued or recorded any more; what was played is remembered. */

@@ -28,27 +28,28 @@ public final class Concert {
    * @param tick when, on the transport; what comes before 0 is done before it starts
    * @param command what
    */
-  public record Step(long tick, Command command) {}
+  public record Request(long tick, Command command) {}
 
   /** What it does in a show; nothing if the show has no sections. */
-  public static List<Step> of(Show show) {
+  public static List<Request> of(Show show) {
     Meter meter = show.meter();
     long bar = meter.barTicks();
-    List<Step> steps = new ArrayList<>();
+    List<Request> requests = new ArrayList<>();
     List<Section> form = show.form();
     if (form.isEmpty()) {
-      return steps;
+      return requests;
     }
-    steps.add(new Step(-1, new CueCommand.CueSection(form.get(0).id())));
-    steps.add(new Step(-1, new CueCommand.Start()));
+    requests.add(new Request(-1, new CueCommand.CueSection(form.get(0).id())));
+    requests.add(new Request(-1, new CueCommand.Start()));
     long at = BARS * bar / 2;
     for (Section section : form.subList(1, form.size())) {
-      steps.add(
-          new Step(at - BEATS_AHEAD * meter.beatTicks(), new CueCommand.CueSection(section.id())));
+      requests.add(
+          new Request(
+              at - BEATS_AHEAD * meter.beatTicks(), new CueCommand.CueSection(section.id())));
       at += BARS * bar;
     }
-    steps.add(new Step(at - BEATS_AHEAD * meter.beatTicks(), new CueCommand.StopAll()));
-    steps.add(new Step(at + bar, new CueCommand.Stop()));
-    return steps;
+    requests.add(new Request(at - BEATS_AHEAD * meter.beatTicks(), new CueCommand.StopAll()));
+    requests.add(new Request(at + bar, new CueCommand.Stop()));
+    return requests;
   }
 }

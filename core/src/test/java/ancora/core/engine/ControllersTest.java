@@ -11,7 +11,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.note.Controller;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
@@ -26,7 +26,7 @@ class ControllersTest {
 
   private static final Note DOT = note(1, 50, 0, 60);
 
-  private static Clip bending(Move... moves) {
+  private static Clip bending(ControllerMove... moves) {
     Clip clip = clip(A, DOT);
     return clip.withLayers(
         List.of(new Layer(1, List.of(DOT), List.of(moves), List.of(), List.of())));
@@ -47,7 +47,8 @@ class ControllersTest {
     assertThat(concert.clip(A).moves().map(move -> move.withId(0)))
         .as("5 ms are 10 ticks: what follows sooner takes the place of the one before")
         .containsExactly(
-            new Move(Controller.BEND, 1001, 9200), new Move(Controller.BEND, 1021, 9300));
+            new ControllerMove(Controller.BEND, 1001, 9200),
+            new ControllerMove(Controller.BEND, 1021, 9300));
     concert.until(2 * BAR);
     assertThat(concert.moved(Kind.PITCH_BEND, 0))
         .containsExactly(
@@ -56,7 +57,7 @@ class ControllersTest {
 
   @Test
   void theValueInForceIsSentAtEntryAndAtTheLineWhereTheChannelHasAnother() {
-    Move move = new Move(Controller.change(1), 960, 100);
+    ControllerMove move = new ControllerMove(Controller.change(1), 960, 100);
     Concert concert = Concert.with(bending(move)).start();
     concert.at(2000, new HandCommand.MoveController("keys", 0, Controller.change(1), 30));
     concert.until(2 * BAR);
@@ -67,7 +68,8 @@ class ControllersTest {
   @Test
   void whereAClipLeavesTheBendIsCentred() {
     Concert concert =
-        Concert.with(bending(new Move(Controller.BEND, 960, 12_000)), clip(B, note(2, 52, 0, 60)));
+        Concert.with(
+            bending(new ControllerMove(Controller.BEND, 960, 12_000)), clip(B, note(2, 52, 0, 60)));
     concert.start().cue(B, 1500).until(2 * BAR);
     assertThat(concert.moved(Kind.PITCH_BEND, 0)).containsExactly("0 12000", "3840 8192");
     concert.cue(A, 2 * BAR).at(2 * BAR + 500, new CueCommand.Stop());

@@ -20,7 +20,7 @@ import ancora.core.time.EntryUnit;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.TempoMap;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Optional;
@@ -267,8 +267,8 @@ public final class Cues {
   private static Result bringBack(Stage stage, PartId part, Moment moment) {
     long at = running(stage).firstTickFrom(moment.audible());
     PartStage on = stage.on(part);
-    Optional<Left> back =
-        on.left()
+    Optional<PastVamp> back =
+        on.past()
             .filter(left -> left.until() == on.vamp().orElseThrow().from())
             .filter(left -> stage.show().part(part).clip(left.vamp().clip()).isPresent());
     Cue cue =

@@ -79,7 +79,7 @@ public sealed interface HandCommand extends Command {
 
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(Moving.move(stage, this, moment));
+      return Result.to(MovingControllers.move(stage, this, moment));
     }
   }
 

@@ -31,7 +31,7 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
 import java.util.List;
@@ -158,11 +158,12 @@ public final class Taking {
             part,
             p ->
                 p.withVamp(entered)
-                    .withLeft(
+                    .withPast(
                         vamp.get().from() < hears.at()
                             ? Optional.of(
-                                new Left(vamp.get(), clip.get(), hears.at(), rings, p.stutter()))
-                            : p.left()));
+                                new PastVamp(
+                                    vamp.get(), clip.get(), hears.at(), rings, p.stutter()))
+                            : p.past()));
   }
 
   /** Where another take is heard by now, since one has come or gone, it sounds at once, in step. */

@@ -4,7 +4,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
@@ -164,7 +164,8 @@ public final class Adding {
    * @param within ticks; moves of a controller are at least this far apart
    * @param over the last tick that is over
    */
-  public static Optional<Stage> add(Stage stage, PartId part, Move move, long within, long over) {
+  public static Optional<Stage> add(
+      Stage stage, PartId part, ControllerMove move, long within, long over) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     long tick = move.place();
     Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
@@ -185,8 +186,8 @@ public final class Adding {
       return Optional.empty();
     }
     Laps.Layered layered = Laps.layered(stage, part, lap);
-    Move placed = move.withPlace(place);
-    Optional<Move> sooner = sooner(layered, part, recording.clip(), placed, within);
+    ControllerMove placed = move.withPlace(place);
+    Optional<ControllerMove> sooner = sooner(layered, part, recording.clip(), placed, within);
     Stage added;
     if (sooner.isPresent()) {
       long id = sooner.get().id();
@@ -205,7 +206,8 @@ public final class Adding {
         Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
   }
 
-  static Stage withMove(Laps.Layered layered, PartId part, ClipId clip, Move move, long tick) {
+  static Stage withMove(
+      Laps.Layered layered, PartId part, ClipId clip, ControllerMove move, long tick) {
     Lap lap = layered.lap();
     long id = layered.stage().clip(part, clip).take(lap.take()).nextMove();
     Stage added =
@@ -215,9 +217,9 @@ public final class Adding {
   }
 
   /** The latest move of a controller in a lap's layer, if another one follows it too soon. */
-  private static Optional<Move> sooner(
-      Laps.Layered layered, PartId part, ClipId clip, Move move, long within) {
-    List<Move> moves =
+  private static Optional<ControllerMove> sooner(
+      Laps.Layered layered, PartId part, ClipId clip, ControllerMove move, long within) {
+    List<ControllerMove> moves =
         layered
             .stage()
             .clip(part, clip)

@@ -3,7 +3,7 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
@@ -112,25 +112,26 @@ final class Edges {
     Take take = stage.clip(part, recording.clip()).take(recording.take());
     List<Long> out = new ArrayList<>();
     recording.laps().forEach(lap -> out.addAll(lap.ids(Kind.MOVE_OUT, from)));
-    List<Move> old =
+    List<ControllerMove> old =
         take.layers().stream()
             .filter(layer -> layer.number() < recording.old())
             .flatMap(layer -> layer.moves().stream())
             .filter(move -> window.contains(move.place()))
             .toList();
     Stage next = stage;
-    for (var controller : old.stream().map(Move::controller).distinct().toList()) {
-      Optional<Move> last =
+    for (var controller : old.stream().map(ControllerMove::controller).distinct().toList()) {
+      Optional<ControllerMove> last =
           old.stream()
               .filter(move -> move.controller().equals(controller))
               .max(
                   Comparator.comparingLong(
-                      (Move move) -> vamp.tickOf(move.place(), to - window.length() + 1, window)));
+                      (ControllerMove move) ->
+                          vamp.tickOf(move.place(), to - window.length() + 1, window)));
       if (last.isPresent() && out.contains(last.get().id())) {
         LoopRecording now = next.on(part).recording().orElseThrow();
         Laps.Layered layered =
             Laps.layered(next, part, now.lapAt(to - 1, vamp.phase(), window.length()));
-        Move move = last.get().withPlace(vamp.placeAt(to, window));
+        ControllerMove move = last.get().withPlace(vamp.placeAt(to, window));
         next = Adding.withMove(layered, part, recording.clip(), move, to);
       }
     }

@@ -9,7 +9,7 @@ import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import java.util.Optional;
 
@@ -51,7 +51,7 @@ public final class Sounding {
   static Optional<Vamp> vampAt(Stage stage, PartId part, ClipId clip, long tick) {
     PartStage on = stage.on(part);
     Optional<Vamp> now = on.vamp().filter(v -> v.clip().equals(clip));
-    Optional<Vamp> before = on.left().map(Left::vamp).filter(v -> v.clip().equals(clip));
+    Optional<Vamp> before = on.past().map(PastVamp::vamp).filter(v -> v.clip().equals(clip));
     boolean isOver = now.map(v -> v.from() > tick).orElse(true);
     return isOver ? before.or(() -> now) : now;
   }
@@ -59,9 +59,9 @@ public final class Sounding {
   static LoopWindow windowAt(Stage stage, PartId part, Vamp vamp, Clip clip) {
     return stage
         .on(part)
-        .left()
+        .past()
         .filter(left -> left.vamp() == vamp)
-        .map(Left::clip)
+        .map(PastVamp::clip)
         .orElse(clip)
         .window();
   }

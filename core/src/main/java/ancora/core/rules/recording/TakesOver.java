@@ -9,7 +9,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.rules.Steps;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -115,9 +115,9 @@ public final class TakesOver {
         part,
         p ->
             p.withVamp(entered)
-                .withLeft(
+                .withPast(
                     vamp.from() < tick
-                        ? Optional.of(new Left(vamp, before, tick, false, p.stutter()))
-                        : p.left()));
+                        ? Optional.of(new PastVamp(vamp, before, tick, false, p.stutter()))
+                        : p.past()));
   }
 }

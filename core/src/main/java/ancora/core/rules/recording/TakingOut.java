@@ -4,7 +4,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
@@ -126,7 +126,7 @@ public final class TakingOut {
         passed.add(new Brought(Kind.NOTE_OUT, note.id(), at, at));
       }
     }
-    for (Move move : oldMoves(take, below)) {
+    for (ControllerMove move : oldMoves(take, below)) {
       long at = window.contains(move.place()) ? vamp.tickOf(move.place(), from, window) : tick + 1;
       if (at <= tick && where.test(move.place())) {
         passed.add(new Brought(Kind.MOVE_OUT, move.id(), at, at));
@@ -164,12 +164,12 @@ public final class TakingOut {
         .toList();
   }
 
-  private static List<Move> oldMoves(Take take, int below) {
+  private static List<ControllerMove> oldMoves(Take take, int below) {
     Set<Long> there =
         take.layers().stream()
             .filter(layer -> layer.number() < below)
             .flatMap(layer -> layer.moves().stream())
-            .map(Move::id)
+            .map(ControllerMove::id)
             .collect(Collectors.toSet());
     return take.soundingMoves().filter(move -> there.contains(move.id())).toList();
   }

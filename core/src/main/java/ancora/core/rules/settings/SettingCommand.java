@@ -122,10 +122,10 @@ public sealed interface SettingCommand extends Command {
   }
 
   /** Sets what a part takes of what is played. */
-  record SetPartInput(PartId part, PartInput filter) implements SettingCommand {
+  record SetPartInput(PartId part, PartInput input) implements SettingCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withInput(filter))));
+      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withInput(input))));
     }
   }
 

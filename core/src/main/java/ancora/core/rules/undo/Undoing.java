@@ -34,7 +34,7 @@ import ancora.core.stage.FirstPress;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.Left;
+import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
@@ -474,15 +474,15 @@ public final class Undoing {
     }
     long at = Math.max(after.map().get().firstTickFrom(moment.audible()), vamp.get().from());
     Vamp stands = WindowChange.standing(vamp.get(), was.get(), is, at);
-    Optional<Left> left =
+    Optional<PastVamp> left =
         vamp.get().from() < at
-            ? Optional.of(new Left(vamp.get(), was.get(), at, true, before.on(part).stutter()))
-            : after.on(part).left();
+            ? Optional.of(new PastVamp(vamp.get(), was.get(), at, true, before.on(part).stutter()))
+            : after.on(part).past();
     return after.mapOn(
         part,
         on ->
             on.withVamp(stands)
-                .withLeft(left)
+                .withPast(left)
                 .withRecording(
                     on.recording()
                         .map(

@@ -9,7 +9,7 @@ const KINDS = ["control", "bend", "pressure"];
 /** Where what springs back comes to rest, by kind; a control change stays where it is. */
 const REST = [null, 8192, 0];
 
-export class Movements {
+export class SoundingControllers {
   constructor() {
     /** @type {Map<number, Map<number, number>>} for each part the value of each controller */
     this.values = new Map();

@@ -1,9 +1,9 @@
 package ancora.core.rules.hands;
 
 import ancora.core.clip.Clip;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
+import ancora.core.record.ControllerMoves;
 import ancora.core.record.FirstRecording;
-import ancora.core.record.Moves;
 import ancora.core.rules.Moment;
 import ancora.core.rules.recording.Adding;
 import ancora.core.show.PartId;
@@ -12,9 +12,9 @@ import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 
 /** Controllers being moved: recorded unmoved by any grid, where a recording goes on. */
-public final class Moving {
+public final class MovingControllers {
 
-  private Moving() {}
+  private MovingControllers() {}
 
   public static Stage move(Stage stage, HandCommand.MoveController command, Moment moment) {
     Stage next = stage;
@@ -32,8 +32,8 @@ public final class Moving {
     }
     TempoMap map = stage.map().get();
     long tick = moment.tick(map);
-    Move move = new Move(command.controller(), tick, command.value());
-    long within = map.ticksBefore(tick, Moves.APART);
+    ControllerMove move = new ControllerMove(command.controller(), tick, command.value());
+    long within = map.ticksBefore(tick, ControllerMoves.APART);
     PartStage on = stage.on(part);
     if (on.first().filter(first -> tick >= first.start()).isPresent()) {
       return inFirst(stage, part, on.first().get(), move, within);
@@ -44,13 +44,14 @@ public final class Moving {
   }
 
   private static Stage inFirst(
-      Stage stage, PartId part, FirstRecording first, Move move, long within) {
+      Stage stage, PartId part, FirstRecording first, ControllerMove move, long within) {
     boolean in = move.place() >= first.start() && move.place() < first.until();
     if (!in || first.moves().size() >= Clip.MOST_MOVES) {
       return stage;
     }
-    Move placed = move.withPlace(move.place() - first.origin(stage.show().meter()));
+    ControllerMove placed = move.withPlace(move.place() - first.origin(stage.show().meter()));
     return stage.mapOn(
-        part, on -> on.withFirst(first.withMoves(Moves.with(first.moves(), placed, within))));
+        part,
+        on -> on.withFirst(first.withMoves(ControllerMoves.with(first.moves(), placed, within))));
   }
 }

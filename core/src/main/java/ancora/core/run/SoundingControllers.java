@@ -1,7 +1,7 @@
 package ancora.core.run;
 
 import ancora.core.note.Controller;
-import ancora.core.note.Move;
+import ancora.core.note.ControllerMove;
 import ancora.core.plan.Span;
 import ancora.core.show.PartId;
 import java.util.HashMap;
@@ -12,12 +12,12 @@ import java.util.Optional;
 import java.util.function.Consumer;
 
 /** Where the controllers of each part stand, and what loops do to them. */
-final class Movements {
+final class SoundingControllers {
 
   private final Map<PartId, Map<Controller, Integer>> values = new HashMap<>();
   private final Consumer<Sounded> out;
 
-  Movements(Consumer<Sounded> out) {
+  SoundingControllers(Consumer<Sounded> out) {
     this.out = out;
   }
 
@@ -71,7 +71,7 @@ final class Movements {
 
   /** The value in force at a place, counted round the circle. */
   private static int inForce(Span span, Controller controller, long place) {
-    List<Move> moves =
+    List<ControllerMove> moves =
         span.moves().stream().filter(move -> move.controller().equals(controller)).toList();
     return moves.stream()
         .filter(move -> move.place() <= place)
@@ -81,7 +81,7 @@ final class Movements {
   }
 
   private static List<Controller> controllers(Span span) {
-    return span.moves().stream().map(Move::controller).distinct().toList();
+    return span.moves().stream().map(ControllerMove::controller).distinct().toList();
   }
 
   private static Sounded.Kind kind(Controller controller) {

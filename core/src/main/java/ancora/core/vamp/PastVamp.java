@@ -12,4 +12,5 @@ import java.util.Optional;
  * @param letRing whether its notes sound on to their natural end
  * @param stutter the stutter that it was in, or had been in
  */
-public record Left(Vamp vamp, Clip clip, long until, boolean letRing, Optional<Stutter> stutter) {}
+public record PastVamp(
+    Vamp vamp, Clip clip, long until, boolean letRing, Optional<Stutter> stutter) {}
