@@ -1,5 +1,8 @@
-import { SoundingControllers } from "./sounding-controllers.js";
+import { clicks } from "./clicks.js";
+import { Entries } from "./entries.js";
+import { naturalEnd, occurrences } from "./occurrences.js";
 import { RepeatedKeys, soonTicks } from "./repeated-keys.js";
+import { SoundingControllers } from "./sounding-controllers.js";
 import { TempoMap } from "./tempo-map.js";
 import { PEDAL, Voices } from "./voices.js";
 
@@ -24,14 +27,11 @@ export const CLICK = -1;
 /** A gap in time longer than this is not caught up with, but entered anew, in microseconds. */
 const LONGEST_GAP = 150_000;
 
-const DRONE = -1;
-
-const NONE = Object.freeze([]);
-
 export class Player {
   constructor() {
     this.voices = new Voices();
     this.controllers = new SoundingControllers();
+    this.entries = new Entries(this.voices, this.controllers);
     this.repeated = new RepeatedKeys();
     /** @type {import("./repeated-keys.js").Repeat | null} how held keys are repeated */
     this.repeat = null;
@@ -39,8 +39,8 @@ export class Player {
     this.parts = new Map();
     /** @type {TempoMap | null} the map while the transport runs */
     this.map = null;
-    /** @type {Tolerances} */
-    this.tolerances = { entryMicros: 0, leastRest: 0, handBeforeMicros: 0, sameGestureMicros: 0 };
+    /** @type {Tolerances | null} */
+    this.tolerances = null;
     this.firstTick = 0;
     this.click = {
       ticks: 960,
@@ -54,7 +54,7 @@ export class Player {
     this.done = null;
     /** @type {Action[]} what is to happen at once */
     this.pending = [];
-    /** @type {{part: number, span: Span, reload: boolean}[]} spans to be entered where they stand */
+    /** @type {{plan: PartPlan, span: Span, reload: boolean}[]} spans to be entered where they stand */
     this.entering = [];
     /** @type {Set<string>} spans that have left */
     this.left = new Set();
@@ -74,6 +74,7 @@ export class Player {
     this.map = plan.rolling ? new TempoMap(plan.anchors) : null;
     this.firstTick = plan.firstTick;
     this.tolerances = plan.tolerances;
+    this.entries.follow(this.map, this.tolerances);
     this.click = plan.click;
     this.#setRepeat(plan.repeat ?? null, now);
     for (const part of plan.parts) {
@@ -81,7 +82,7 @@ export class Player {
       this.parts.set(part.part, part);
       for (const span of part.spans) {
         if (!known.has(span.id) && this.done !== null && span.from <= this.done) {
-          this.entering.push({ part: part.part, span, reload: false });
+          this.entering.push({ plan: part, span, reload: false });
         }
       }
     }
@@ -189,8 +190,8 @@ export class Player {
       this.#enterAll(out, from);
     }
     this.#leaveLate(out);
-    for (const { part, span, reload } of this.entering.splice(0)) {
-      this.#enterLate(out, part, span, reload);
+    for (const { plan, span, reload } of this.entering.splice(0)) {
+      this.entries.late(out, plan, span, this.done + 1, reload);
     }
     if (last <= this.done) {
       return;
@@ -205,13 +206,18 @@ export class Player {
 
   /** What has left by now, as was heard of only later. */
   #leaveLate(out) {
-    for (const [part, { spans }] of this.parts) {
-      for (const span of spans) {
+    for (const plan of this.parts.values()) {
+      for (const span of plan.spans) {
         if (span.until <= this.done && !this.left.has(span.id)) {
-          this.#leave(out, this.map.microsOf(this.done + 1), part, span, spans, this.done + 1);
+          this.#leave(out, this.map.microsOf(this.done + 1), plan, span, this.done + 1);
         }
       }
     }
+  }
+
+  #leave(out, micros, plan, span, tick) {
+    this.left.add(span.id);
+    this.entries.leave(out, micros, plan, span, tick);
   }
 
   /** Begins to sound in the middle, as after a reload: what is under way is taken up. */
@@ -224,11 +230,11 @@ export class Player {
     this.done = Math.max(this.firstTick - 1, before);
     this.entering = [];
     if (!onTime) {
-      for (const [part, { spans }] of this.parts) {
-        for (const span of spans) {
+      for (const plan of this.parts.values()) {
+        for (const span of plan.spans) {
           if (span.from <= this.done) {
             this.entering.push({
-              part,
+              plan,
               span,
               reload: this.done - span.from > this.tolerances.leastRest,
             });
@@ -241,29 +247,29 @@ export class Player {
   /** Attacks, entries, leavings and clicks in (after, last], by rising tick. */
   #events(after, last) {
     const events = [];
-    for (const [part, { spans }] of this.parts) {
-      for (const span of spans) {
+    for (const plan of this.parts.values()) {
+      for (const span of plan.spans) {
         if (span.from > after && span.from <= last) {
           events.push({
             tick: span.from,
             rank: 1,
-            happen: (out) => this.#enterOnTime(out, part, span),
+            happen: (out) => this.entries.onTime(out, plan, span),
           });
         }
         if (span.until !== undefined && span.until > after && span.until <= last) {
           events.push({
             tick: span.until,
             rank: 0,
-            happen: (out, micros) => this.#leave(out, micros, part, span, spans, span.until),
+            happen: (out, micros) => this.#leave(out, micros, plan, span, span.until),
           });
         }
-        this.#addMoves(events, part, span, after, last);
+        events.push(...this.controllers.events(plan.part, span, after, last));
         for (const note of span.notes) {
           for (const tick of occurrences(span, note, after, last)) {
             events.push({
               tick,
               rank: 4,
-              happen: (out, micros) => this.#loopDown(out, micros, part, span, note, tick),
+              happen: (out, micros) => this.entries.loopDown(out, micros, plan, span, note, tick),
             });
           }
         }
@@ -276,7 +282,13 @@ export class Player {
         happen: (out, micros) => this.#strike(out, micros, stroke),
       });
     }
-    this.#addClicks(events, after, last);
+    for (const { tick, pitch, velocity } of clicks(this.click, after, last)) {
+      events.push({
+        tick,
+        rank: 5,
+        happen: (out, micros) => out.push({ micros, kind: "on", part: CLICK, pitch, velocity }),
+      });
+    }
     return events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
   }
 
@@ -285,167 +297,6 @@ export class Player {
       this.voices.handDown(out, micros, part, pitch, velocity);
     } else {
       this.voices.handUp(out, micros, part, pitch);
-    }
-  }
-
-  /** Controllers move where their place comes round; at the line they are where they should be. */
-  #addMoves(events, part, span, after, last) {
-    if (!span.moves) {
-      return;
-    }
-    for (const tick of ticksOf(span, span.start, after, last)) {
-      if (tick > span.from) {
-        events.push({
-          tick,
-          rank: 2,
-          happen: (out, micros) => this.controllers.settle(out, micros, part, span, span.start),
-        });
-      }
-    }
-    for (const [kind, number, place, value] of span.moves) {
-      for (const tick of ticksOf(span, place, after, last)) {
-        if (tick > span.from) {
-          events.push({
-            tick,
-            rank: 3,
-            happen: (out, micros) => this.controllers.loopMoves(out, micros, part, kind, number, value),
-          });
-        }
-      }
-    }
-  }
-
-  #enterMoves(out, micros, part, span, at) {
-    if (span.moves) {
-      const offset = (at - span.phase) % span.length;
-      const place = span.start + (offset < 0 ? offset + span.length : offset);
-      this.controllers.settle(out, micros, part, span, place);
-    }
-  }
-
-  #addClicks(events, after, last) {
-    const { ticks, barTicks, beatKey, downbeatKey, spans } = this.click;
-    const first = Math.ceil((after + 1) / ticks) * ticks;
-    const start = Math.floor(first / barTicks) * barTicks;
-    for (let bar = start; bar <= last; bar += barTicks) {
-      for (let tick = bar; tick < bar + barTicks && tick <= last; tick += ticks) {
-        if (tick > after && spans.some(([from, until]) => tick >= from && (until === null || tick < until))) {
-          const pitch = tick === bar ? downbeatKey : beatKey;
-          const velocity = tick === bar ? 120 : 92;
-          events.push({
-            tick,
-            rank: 5,
-            happen: (out, micros) => out.push({ micros, kind: "on", part: CLICK, pitch, velocity }),
-          });
-        }
-      }
-    }
-  }
-
-  #loopDown(out, micros, part, span, note, tick, end) {
-    const [id, , length, pitch, velocity, tied] = note;
-    const drone = length === DRONE;
-    const hold = {
-      span: span.id,
-      note: id,
-      tick,
-      end: end ?? (drone ? Infinity : tick + length),
-    };
-    if (drone && this.voices.holdOf(part, pitch)?.note === id) {
-      // a key that is held goes round: once it is up, its length counts from here
-      this.voices.takeOver(part, pitch, hold);
-      return;
-    }
-    const struck = this.parts.get(part).sound.drums;
-    const { sameGestureMicros } = this.tolerances;
-    this.voices.loopDown(out, micros, part, pitch, velocity, hold, tied === 1, struck, sameGestureMicros);
-  }
-
-  /** Notes under way at the entry, counted round the circle, are attacked with the rest of their length. */
-  #enterOnTime(out, part, span) {
-    this.#enterMoves(out, this.map.microsOf(span.from), part, span, span.from);
-    if (!span.underWay) {
-      return;
-    }
-    for (const found of underWay(span, span.from)) {
-      this.#enter(out, this.map.microsOf(span.from), part, span, found);
-    }
-  }
-
-  /** What is under way is attacked with its rest; a pitch that sounds sounds on to the new end. */
-  #enter(out, micros, part, span, { note, tick, end }) {
-    if (this.voices.isSounding(part, note[3])) {
-      this.voices.takeOver(part, note[3], { span: span.id, note: note[0], tick, end });
-    } else {
-      this.#loopDown(out, micros, part, span, note, tick, end);
-    }
-  }
-
-  /** An entry whose tick is past by the time it can sound. */
-  #enterLate(out, part, span, reload) {
-    const at = this.done + 1;
-    const micros = this.map.microsOf(at);
-    this.#enterMoves(out, micros, part, span, at);
-    for (const found of underWay(span, at)) {
-      const { note, tick, end } = found;
-      const due = reload || span.underWay || tick >= span.from;
-      const begun = Math.max(tick, span.from);
-      const rest = end - at;
-      const soon = micros - this.map.microsOf(begun) <= this.tolerances.entryMicros;
-      const worthIt = rest >= this.tolerances.leastRest && rest * 2 >= end - begun;
-      const byHand = !reload && this.#wasPlayedByHand(part, note[3], begun);
-      if (due && (reload || soon || worthIt) && !byHand) {
-        this.#enter(out, micros, part, span, found);
-      }
-    }
-    if (!reload) {
-      this.#makeUpForShortNotes(out, part, span, at, micros);
-    }
-  }
-
-  /** Notes that were due and are over by now, no more than the forgiven time ago, still sound. */
-  #makeUpForShortNotes(out, part, span, at, micros) {
-    const earliest = Math.max(span.from, this.map.lastTickBefore(micros - this.tolerances.entryMicros) + 1);
-    for (const note of span.notes) {
-      for (const tick of occurrences(span, note, earliest - 1, at - 1)) {
-        const over = note[2] !== DRONE && tick + note[2] <= at;
-        if (over && !this.#wasPlayedByHand(part, note[3], tick)) {
-          this.#loopDown(out, micros, part, span, note, at, at + note[2]);
-        }
-      }
-    }
-  }
-
-  /** Whether the performer's own stroke stands for a note that was due. */
-  #wasPlayedByHand(part, pitch, due) {
-    const since = this.map.microsOf(due) - this.tolerances.handBeforeMicros;
-    return this.voices.attackedByHandSince(since, part, pitch);
-  }
-
-  /**
-   * Where a clip leaves its notes end, but for what the clip that enters there goes on with: a note of its
-   * own, as when its window was moved, or a pitch that is under way in it.
-   */
-  #leave(out, micros, part, span, spans, tick) {
-    this.left.add(span.id);
-    const enters = spans.find((next) => next.from === span.until && next !== span);
-    const under = enters?.underWay ? underWay(enters, tick) : [];
-    for (const voice of this.voices.heldByLoops()) {
-      const { loop } = voice;
-      if (voice.part !== part || loop.span !== span.id) {
-        continue;
-      }
-      const goesOn = under.find(({ note }) => note[3] === voice.pitch);
-      if (span.letRing && enters?.notes.some(([id]) => id === loop.note)) {
-        voice.loop = { ...loop, span: enters.id };
-      } else if (goesOn) {
-        voice.loop = { span: enters.id, note: goesOn.note[0], tick: goesOn.tick, end: goesOn.end };
-      } else if (!span.letRing || loop.end === Infinity) {
-        this.voices.loopUp(out, micros, voice);
-      }
-    }
-    if (span.moves) {
-      this.controllers.release(out, micros, part, span);
     }
   }
 
@@ -470,7 +321,7 @@ export class Player {
     }
     for (const voice of this.voices.heldByLoops()) {
       const note = spans.get(voice.loop.span)?.get(voice.loop.note);
-      const end = note && (note[2] === DRONE ? Infinity : voice.loop.tick + note[2]);
+      const end = note && naturalEnd(note, voice.loop.tick);
       if (!note || note[3] !== voice.pitch || (this.done !== null && end <= this.done)) {
         this.voices.loopUp(this.pending, now, voice);
       } else {
@@ -492,53 +343,4 @@ export class Player {
     }
     this.stopped ||= wasRolling;
   }
-}
-
-/** The ticks in (after, last] at which a span sounds a note: mostly none, so that is found first. */
-function occurrences(span, note, after, last) {
-  const ticks = ticksOf(span, note[1], after, last);
-  return note.length > 6 ? ticks.filter((tick) => !isSilent(note, tick)) : ticks;
-}
-
-/**
- * Whether a note is not attacked at a tick though its place comes round. Where it is silent from a tick that
- * comes after the one through which it is, it sounds between the two.
- */
-function isSilent([, , , , , , from, through], tick) {
-  if (typeof from === "number" && typeof through === "number" && from > through) {
-    return tick >= from || tick <= through;
-  }
-  return from !== undefined && (from === null || tick >= from) && (through === null || tick <= through);
-}
-
-/** The ticks in (after, last] at which a place of a span comes round. */
-function ticksOf(span, place, after, last) {
-  const base = span.phase + place - span.start;
-  const end = Math.min(last, (span.until ?? Infinity) - 1);
-  let tick = base + Math.ceil((after + 1 - base) / span.length) * span.length;
-  if (tick > end) {
-    return NONE;
-  }
-  const ticks = [];
-  for (; tick <= end; tick += span.length) {
-    if (tick >= span.from) {
-      ticks.push(tick);
-    }
-  }
-  return ticks;
-}
-
-/** Notes that have begun before a tick, counted round the circle, and have not ended by then. */
-function underWay(span, at) {
-  const found = [];
-  for (const note of span.notes) {
-    const [, place, length] = note;
-    const base = span.phase + place - span.start;
-    const tick = base + Math.floor((at - 1 - base) / span.length) * span.length;
-    const end = length === DRONE ? Infinity : tick + length;
-    if (end > at && !isSilent(note, tick)) {
-      found.push({ note, tick, end });
-    }
-  }
-  return found.sort((a, b) => a.tick - b.tick);
 }

@@ -1,3 +1,4 @@
+import { ticksOf } from "./occurrences.js";
 /**
  * Where the controllers of each part stand, and what loops do to them.
  *
@@ -61,6 +62,35 @@ export class SoundingControllers {
     if (REST[kind] !== null && now !== undefined && now !== REST[kind]) {
       this.move(out, micros, part, kind, number, REST[kind]);
     }
+  }
+
+  /** Controllers move where their place comes round; at the line they are where they should be. */
+  events(part, span, after, last) {
+    const events = [];
+    if (!span.moves) {
+      return events;
+    }
+    for (const tick of ticksOf(span, span.start, after, last)) {
+      if (tick > span.from) {
+        events.push({
+          tick,
+          rank: 2,
+          happen: (out, micros) => this.settle(out, micros, part, span, span.start),
+        });
+      }
+    }
+    for (const [kind, number, place, value] of span.moves) {
+      for (const tick of ticksOf(span, place, after, last)) {
+        if (tick > span.from) {
+          events.push({
+            tick,
+            rank: 3,
+            happen: (out, micros) => this.loopMoves(out, micros, part, kind, number, value),
+          });
+        }
+      }
+    }
+    return events;
   }
 }
 

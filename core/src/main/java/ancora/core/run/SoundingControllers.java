@@ -4,6 +4,9 @@ import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.plan.Span;
 import ancora.core.show.PartId;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -39,6 +42,43 @@ final class SoundingControllers {
     for (Controller controller : controllers(span)) {
       loopMoves(tick, micros, part, controller, inForce(span, controller, place));
     }
+  }
+
+  /** Controllers move where their place comes round; at the line they are where they should be. */
+  List<Event> events(PartId part, Span span, long after, long last, TempoMap map) {
+    List<Event> events = new ArrayList<>();
+    if (span.moves().isEmpty()) {
+      return events;
+    }
+    for (long tick : Occurrences.ticksOf(span, span.window().start(), after, last)) {
+      if (tick > span.from()) {
+        events.add(
+            new Event(
+                tick,
+                2,
+                () ->
+                    settle(
+                        tick, Ticks.round(map.microsOf(tick)), part, span, span.window().start())));
+      }
+    }
+    for (ControllerMove move : span.moves()) {
+      for (long tick : Occurrences.ticksOf(span, move.place(), after, last)) {
+        if (tick > span.from()) {
+          events.add(
+              new Event(
+                  tick,
+                  3,
+                  () ->
+                      loopMoves(
+                          tick,
+                          Ticks.round(map.microsOf(tick)),
+                          part,
+                          move.controller(),
+                          move.value())));
+        }
+      }
+    }
+    return events;
   }
 
   /** Where a clip leaves, what springs back does so. */

@@ -1,14 +1,12 @@
 package ancora.core.run;
 
 import ancora.core.note.Controller;
-import ancora.core.note.ControllerMove;
 import ancora.core.note.NoteRepeat;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
 import ancora.core.plan.Tolerances;
-import ancora.core.run.Sounded.Kind;
 import ancora.core.run.Voices.Hold;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
@@ -28,12 +26,10 @@ import java.util.function.Consumer;
  */
 public final class VirtualPlayer {
 
-  private static final int DOWNBEAT_VELOCITY = 120;
-  private static final int BEAT_VELOCITY = 92;
-
   private final Consumer<Sounded> out;
   private final Voices voices;
   private final SoundingControllers controllers;
+  private final Entries entries;
   private final RepeatedKeys repeated = new RepeatedKeys();
   private final List<LateEntry> late = new ArrayList<>();
   private final Set<String> left = new HashSet<>();
@@ -41,10 +37,6 @@ public final class VirtualPlayer {
   private OptionalLong done = OptionalLong.empty();
 
   private record LateEntry(PartPlan part, Span span) {}
-
-  private record Event(long tick, int rank, Runnable happen) {}
-
-  private record UnderWay(PlannedNote note, long tick, long end) {}
 
   /**
    * A player that tells what sounds.
@@ -55,6 +47,7 @@ public final class VirtualPlayer {
     this.out = out;
     this.voices = new Voices(out);
     this.controllers = new SoundingControllers(out);
+    this.entries = new Entries(voices, controllers);
   }
 
   /**
@@ -155,8 +148,9 @@ public final class VirtualPlayer {
     if (done.isEmpty()) {
       done = OptionalLong.of(plan.get().firstTick() - 1);
     }
+    entries.follow(map.get(), plan.get().tolerances());
     leaveLate(map.get());
-    late.forEach(entry -> enterLate(entry, map.get()));
+    late.forEach(entry -> entries.late(entry.part(), entry.span(), done.getAsLong() + 1));
     late.clear();
     long last = lastTickBefore(untilMicros, map.get());
     if (last <= done.getAsLong()) {
@@ -175,19 +169,21 @@ public final class VirtualPlayer {
     for (PartPlan part : plan.orElseThrow().parts()) {
       for (Span span : part.spans()) {
         if (span.from() > after && span.from() <= last) {
-          events.add(new Event(span.from(), 1, () -> enterOnTime(part, span, map)));
+          events.add(new Event(span.from(), 1, () -> entries.onTime(part, span)));
         }
         if (span.until() > after && span.until() <= last) {
-          events.add(new Event(span.until(), 0, () -> leave(part, span, span.until(), map)));
+          events.add(new Event(span.until(), 0, () -> leave(part, span, span.until())));
         }
-        addMoves(events, part, span, after, last, map);
+        events.addAll(controllers.events(part.part(), span, after, last, map));
         for (PlannedNote note : span.notes()) {
-          for (long tick : occurrences(span, note, after, last)) {
+          for (long tick : Occurrences.of(span, note, after, last)) {
             events.add(
                 new Event(
                     tick,
                     4,
-                    () -> loopDown(part, span, note, tick, tick, naturalEnd(note, tick), map)));
+                    () ->
+                        entries.loopDown(
+                            part, span, note, tick, tick, Occurrences.naturalEnd(note, tick))));
           }
         }
       }
@@ -197,7 +193,9 @@ public final class VirtualPlayer {
       events.add(
           new Event(stroke.tick(), stroke.velocity() == 0 ? 0 : 3, () -> strike(stroke, map)));
     }
-    addClicks(events, after, last, map);
+    for (Sounded click : Clicks.in(now, map, after, last)) {
+      events.add(new Event(click.tick(), 5, () -> out.accept(click)));
+    }
     events.sort(Comparator.comparingLong(Event::tick).thenComparingInt(Event::rank));
     return events;
   }
@@ -211,173 +209,9 @@ public final class VirtualPlayer {
     }
   }
 
-  /** Controllers move where their place comes round; at the line they are where they should be. */
-  private void addMoves(
-      List<Event> events, PartPlan part, Span span, long after, long last, TempoMap map) {
-    if (span.moves().isEmpty()) {
-      return;
-    }
-    for (long tick : occurrences(span, span.window().start(), after, last)) {
-      if (tick > span.from()) {
-        events.add(
-            new Event(
-                tick,
-                2,
-                () ->
-                    controllers.settle(
-                        tick, micros(tick, map), part.part(), span, span.window().start())));
-      }
-    }
-    for (ControllerMove move : span.moves()) {
-      for (long tick : occurrences(span, move.place(), after, last)) {
-        if (tick > span.from()) {
-          events.add(
-              new Event(
-                  tick,
-                  3,
-                  () ->
-                      controllers.loopMoves(
-                          tick, micros(tick, map), part.part(), move.controller(), move.value())));
-        }
-      }
-    }
-  }
-
-  /**
-   * Where a clip leaves its notes end, but for what the clip that enters there goes on with: a note
-   * of its own, as when its window was moved, or a pitch that is under way in it.
-   */
-  private void leave(PartPlan part, Span span, long tick, TempoMap map) {
+  private void leave(PartPlan part, Span span, long tick) {
     left.add(span.id());
-    Optional<Span> enters =
-        part.spans().stream()
-            .filter(next -> next.from() == span.until() && next != span)
-            .findFirst();
-    List<UnderWay> under = enters.map(next -> underWay(next, tick)).orElse(List.of());
-    voices.pass(
-        tick,
-        micros(tick, map),
-        span.id(),
-        voice -> {
-          Hold hold = voice.hold();
-          Optional<Span> same =
-              enters.filter(
-                  next ->
-                      span.letRing() && next.notes().stream().anyMatch(n -> n.id() == hold.note()));
-          if (same.isPresent()) {
-            return Optional.of(new Hold(same.get(), hold.note(), hold.attack(), hold.end()));
-          }
-          Optional<Hold> goesOn =
-              under.stream()
-                  .filter(u -> enters.get().underWay() && u.note().pitch() == voice.pitch())
-                  .findFirst()
-                  .map(u -> new Hold(enters.get(), u.note().id(), u.tick(), u.end()));
-          boolean rings = span.letRing() && hold.end() != Ticks.OPEN;
-          return goesOn.or(() -> rings ? Optional.of(hold) : Optional.empty());
-        });
-    if (!span.moves().isEmpty()) {
-      controllers.release(tick, micros(tick, map), part.part(), span);
-    }
-  }
-
-  private void addClicks(List<Event> events, long after, long last, TempoMap map) {
-    Plan now = plan.orElseThrow();
-    long beat = now.meter().beatTicks();
-    for (Plan.ClickSpan span : now.clickSpans()) {
-      long from = Math.max(after + 1, span.from());
-      long end = Math.min(last, span.until() - 1);
-      for (long tick = Ticks.ceil(from, beat); tick <= end; tick += beat) {
-        if (now.click().fallsOn(tick, now.meter())) {
-          boolean downbeat = Math.floorMod(tick, now.meter().barTicks()) == 0;
-          Sounded click =
-              new Sounded(
-                  tick,
-                  micros(tick, map),
-                  Sounded.CLICK,
-                  Kind.ON,
-                  downbeat ? now.click().sound().downbeatKey() : now.click().sound().beatKey(),
-                  downbeat ? DOWNBEAT_VELOCITY : BEAT_VELOCITY);
-          events.add(new Event(tick, 5, () -> out.accept(click)));
-        }
-      }
-    }
-  }
-
-  private void loopDown(
-      PartPlan part, Span span, PlannedNote note, long at, long attack, long end, TempoMap map) {
-    boolean drone = note.length() == PlannedNote.DRONE;
-    Hold hold = new Hold(span, note.id(), attack, end);
-    if (drone && voices.isHeldBy(part.part(), note.pitch(), note.id())) {
-      // a key that is held goes round: once it is up, its length counts from here
-      voices.takeOver(part.part(), note.pitch(), hold);
-      return;
-    }
-    voices.loopDown(
-        at,
-        micros(at, map),
-        part.part(),
-        note,
-        hold,
-        part.sound().drums(),
-        tolerances().sameGestureMicros());
-  }
-
-  /** Notes under way, counted round the circle, are attacked with the rest of their length. */
-  private void enterOnTime(PartPlan part, Span span, TempoMap map) {
-    enterMoves(part, span, span.from(), map);
-    if (!span.underWay()) {
-      return;
-    }
-    for (UnderWay found : underWay(span, span.from())) {
-      enter(part, span, found, span.from(), map);
-    }
-  }
-
-  /** What is under way is attacked with its rest; a pitch that sounds sounds on to the new end. */
-  private void enter(PartPlan part, Span span, UnderWay found, long at, TempoMap map) {
-    PlannedNote note = found.note();
-    if (voices.isSounding(part.part(), note.pitch())) {
-      voices.takeOver(
-          part.part(), note.pitch(), new Hold(span, note.id(), found.tick(), found.end()));
-    } else {
-      loopDown(part, span, note, at, found.tick(), found.end(), map);
-    }
-  }
-
-  /** An entry whose tick is past by the time it can sound. */
-  private void enterLate(LateEntry entry, TempoMap map) {
-    PartPlan part = entry.part();
-    Span span = entry.span();
-    long at = done.orElseThrow() + 1;
-    enterMoves(part, span, at, map);
-    for (UnderWay found : underWay(span, at)) {
-      long begun = Math.max(found.tick(), span.from());
-      long rest = found.end() - at;
-      boolean soon = map.microsOf(at) - map.microsOf(begun) <= tolerances().entryMicros();
-      boolean worthIt =
-          found.end() == Ticks.OPEN
-              || rest >= tolerances().leastRest() && rest * 2 >= found.end() - begun;
-      boolean due = span.underWay() || found.tick() >= span.from();
-      if (due && (soon || worthIt) && !wasPlayedByHand(part, found.note(), begun, map)) {
-        enter(part, span, found, at, map);
-      }
-    }
-    for (PlannedNote note : span.notes()) {
-      long earliest =
-          Math.max(span.from(), map.firstTickFrom(map.microsOf(at) - tolerances().entryMicros()));
-      for (long tick : occurrences(span, note, earliest - 1, at - 1)) {
-        boolean over = note.length() != PlannedNote.DRONE && tick + note.length() <= at;
-        if (over && !wasPlayedByHand(part, note, tick, map)) {
-          loopDown(part, span, note, at, at, naturalEnd(note, at), map);
-        }
-      }
-    }
-  }
-
-  /** Whether the performer's own stroke stands for a note that was due. */
-  private boolean wasPlayedByHand(PartPlan part, PlannedNote note, long due, TempoMap map) {
-    double since = map.microsOf(due) - tolerances().handBeforeMicros();
-    return voices.attackedByHandSince(since, part.part(), note.pitch());
+    entries.leave(part, span, tick);
   }
 
   /** What has left by now, as was heard of only later. */
@@ -386,16 +220,9 @@ public final class VirtualPlayer {
     for (PartPlan part : plan.orElseThrow().parts()) {
       for (Span span : part.spans()) {
         if (span.until() <= now && !left.contains(span.id())) {
-          leave(part, span, now + 1, map);
+          leave(part, span, now + 1);
         }
       }
-    }
-  }
-
-  private void enterMoves(PartPlan part, Span span, long at, TempoMap map) {
-    if (!span.moves().isEmpty()) {
-      long place = span.window().wrap(span.window().start() + at - span.phase());
-      controllers.settle(at, micros(at, map), part.part(), span, place);
     }
   }
 
@@ -423,42 +250,11 @@ public final class VirtualPlayer {
         .findFirst()
         .map(
             note ->
-                new Hold(hold.span(), hold.note(), hold.attack(), naturalEnd(note, hold.attack())));
-  }
-
-  private static long naturalEnd(PlannedNote note, long attack) {
-    return note.length() == PlannedNote.DRONE ? Ticks.OPEN : attack + note.length();
-  }
-
-  private static List<Long> occurrences(Span span, PlannedNote note, long after, long last) {
-    return occurrences(span, note.place(), after, last).stream().filter(note::soundsAt).toList();
-  }
-
-  private static List<Long> occurrences(Span span, long place, long after, long last) {
-    long base = span.phase() + place - span.window().start();
-    long end = Math.min(last, span.until() - 1);
-    long length = span.window().length();
-    List<Long> ticks = new ArrayList<>();
-    for (long tick = base + Ticks.ceil(after + 1 - base, length); tick <= end; tick += length) {
-      if (tick >= span.from()) {
-        ticks.add(tick);
-      }
-    }
-    return ticks;
-  }
-
-  private static List<UnderWay> underWay(Span span, long at) {
-    List<UnderWay> found = new ArrayList<>();
-    for (PlannedNote note : span.notes()) {
-      long base = span.phase() + note.place() - span.window().start();
-      long tick = base + Ticks.floor(at - 1 - base, span.window().length());
-      long end = naturalEnd(note, tick);
-      if (end > at && note.soundsAt(tick)) {
-        found.add(new UnderWay(note, tick, end));
-      }
-    }
-    found.sort(Comparator.comparingLong(UnderWay::tick));
-    return found;
+                new Hold(
+                    hold.span(),
+                    hold.note(),
+                    hold.attack(),
+                    Occurrences.naturalEnd(note, hold.attack())));
   }
 
   private long tickAt(long micros) {

@@ -1,0 +1,65 @@
+/**
+ * When the notes of a span come round.
+ *
+ * @typedef {import("./player.js").Span} Span
+ * @typedef {import("./player.js").PlannedNote} PlannedNote
+ */
+
+/** The length of a note that sounds until its clip leaves. */
+export const DRONE = -1;
+
+const NONE = [];
+
+/** The ticks in (after, last] at which a span sounds a note: mostly none, so that is found first. */
+export function occurrences(span, note, after, last) {
+  const ticks = ticksOf(span, note[1], after, last);
+  return note.length > 6 ? ticks.filter((tick) => !isSilent(note, tick)) : ticks;
+}
+
+/**
+ * Whether a note is not attacked at a tick though its place comes round. Where it is silent from a tick that
+ * comes after the one through which it is, it sounds between the two.
+ */
+function isSilent([, , , , , , from, through], tick) {
+  if (typeof from === "number" && typeof through === "number" && from > through) {
+    return tick >= from || tick <= through;
+  }
+  return from !== undefined && (from === null || tick >= from) && (through === null || tick <= through);
+}
+
+/** The ticks in (after, last] at which a place of a span comes round. */
+export function ticksOf(span, place, after, last) {
+  const base = span.phase + place - span.start;
+  const end = Math.min(last, (span.until ?? Infinity) - 1);
+  let tick = base + Math.ceil((after + 1 - base) / span.length) * span.length;
+  if (tick > end) {
+    return NONE;
+  }
+  const ticks = [];
+  for (; tick <= end; tick += span.length) {
+    if (tick >= span.from) {
+      ticks.push(tick);
+    }
+  }
+  return ticks;
+}
+
+/** Notes that have begun before a tick, counted round the circle, and have not ended by then. */
+export function underWay(span, at) {
+  const found = [];
+  for (const note of span.notes) {
+    const [, place, length] = note;
+    const base = span.phase + place - span.start;
+    const tick = base + Math.floor((at - 1 - base) / span.length) * span.length;
+    const end = length === DRONE ? Infinity : tick + length;
+    if (end > at && !isSilent(note, tick)) {
+      found.push({ note, tick, end });
+    }
+  }
+  return found.sort((a, b) => a.tick - b.tick);
+}
+
+/** The tick at which a note ends that is attacked at one. */
+export function naturalEnd(note, attack) {
+  return note[2] === DRONE ? Infinity : attack + note[2];
+}
