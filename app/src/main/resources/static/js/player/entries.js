@@ -36,7 +36,17 @@ export class Entries {
       return;
     }
     const { sameGestureMicros } = this.tolerances;
-    this.voices.loopDown(out, micros, part, pitch, velocity, hold, tied === 1, sound.drums, sameGestureMicros);
+    this.voices.loopDown(
+      out,
+      micros,
+      part,
+      pitch,
+      velocity,
+      hold,
+      tied === 1,
+      sound.drums,
+      sameGestureMicros,
+    );
   }
 
   /** Notes under way at the entry, counted round the circle, are attacked with the rest of their length. */

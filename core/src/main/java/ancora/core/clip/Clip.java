@@ -5,6 +5,7 @@ import ancora.core.Refusal;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.time.EntryUnit;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -26,6 +27,7 @@ import java.util.stream.Stream;
  * @param heard numbers of the takes that were heard, the one that is heard now at the end
  * @param nextTake the number that the next take gets; none is used twice
  */
+@RecordBuilder
 public record Clip(
     ClipId id,
     String letter,
@@ -36,7 +38,8 @@ public record Clip(
     Manner manner,
     List<Take> takes,
     List<Integer> heard,
-    int nextTake) {
+    int nextTake)
+    implements ClipBuilder.With {
 
   /** A take is refused more notes than this. */
   public static final int MOST_NOTES = 4000;
@@ -114,22 +117,6 @@ public record Clip(
     return take().layers();
   }
 
-  public Clip withLetter(String newLetter) {
-    return new Clip(id, newLetter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
-  }
-
-  public Clip withName(String newName) {
-    return new Clip(id, letter, newName, window, unit, recordedAt, manner, takes, heard, nextTake);
-  }
-
-  public Clip withWindow(LoopWindow newWindow) {
-    return new Clip(id, letter, name, newWindow, unit, recordedAt, manner, takes, heard, nextTake);
-  }
-
-  public Clip withManner(Manner newManner) {
-    return new Clip(id, letter, name, window, unit, recordedAt, newManner, takes, heard, nextTake);
-  }
-
   /** This clip with other takes; of those that were heard, only those count that are there. */
   public Clip withTakes(List<Take> newTakes) {
     List<Take> sorted = newTakes.stream().sorted(Comparator.comparingInt(Take::number)).toList();
@@ -152,11 +139,6 @@ public record Clip(
   /** This clip with other layers in the take that is heard. */
   public Clip withLayers(List<Layer> layers) {
     return mapHeard(take -> Take.of(take.number(), layers));
-  }
-
-  /** This clip under another id. */
-  public Clip withId(ClipId newId) {
-    return new Clip(newId, letter, name, window, unit, recordedAt, manner, takes, heard, nextTake);
   }
 
   /** This clip as it was recorded at a tick, in some unit of length. */

@@ -2,6 +2,7 @@ package ancora.core.clip;
 
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
@@ -19,12 +20,14 @@ import java.util.function.UnaryOperator;
  * @param notesOut ids of the notes that it takes out, rising
  * @param movesOut ids of the moves that it takes out, rising
  */
+@RecordBuilder
 public record Layer(
     int number,
     List<Note> notes,
     List<ControllerMove> moves,
     List<Long> notesOut,
-    List<Long> movesOut) {
+    List<Long> movesOut)
+    implements LayerBuilder.With {
 
   public Layer {
     notes = List.copyOf(notes);
@@ -70,18 +73,6 @@ public record Layer(
     next.addAll(moves);
     next.add(move);
     return withMoves(next);
-  }
-
-  public Layer withNotes(List<Note> newNotes) {
-    return new Layer(number, newNotes, moves, notesOut, movesOut);
-  }
-
-  public Layer withMoves(List<ControllerMove> newMoves) {
-    return new Layer(number, notes, newMoves, notesOut, movesOut);
-  }
-
-  public Layer withNumber(int newNumber) {
-    return new Layer(newNumber, notes, moves, notesOut, movesOut);
   }
 
   /** This layer that takes out just these. */

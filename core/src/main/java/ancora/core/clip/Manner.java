@@ -2,6 +2,7 @@ package ancora.core.clip;
 
 import ancora.core.Refusal;
 import ancora.core.time.EntryUnit;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Optional;
 
 /**
@@ -14,8 +15,10 @@ import java.util.Optional;
  * @param underWay whether notes that have begun before the place of entry are attacked there, with
  *     the rest of their length
  */
+@RecordBuilder
 public record Manner(
-    boolean ring, long pickup, Optional<EntryUnit> entersOn, boolean inStep, boolean underWay) {
+    boolean ring, long pickup, Optional<EntryUnit> entersOn, boolean inStep, boolean underWay)
+    implements MannerBuilder.With {
 
   /** Rings over, enters from the top on the show's boundary, without pickup. */
   public static final Manner DEFAULT = new Manner(true, 0, Optional.empty(), false, true);
@@ -24,23 +27,7 @@ public record Manner(
     Refusal.unless(pickup >= 0, "A pickup is not shorter than nothing: use 0 for none.");
   }
 
-  public Manner withRing(boolean rings) {
-    return new Manner(rings, pickup, entersOn, inStep, underWay);
-  }
-
-  public Manner withPickup(long ticks) {
-    return new Manner(ring, ticks, entersOn, inStep, underWay);
-  }
-
   public Manner withEntersOn(EntryUnit unit) {
     return new Manner(ring, pickup, Optional.of(unit), inStep, underWay);
-  }
-
-  public Manner withInStep(boolean step) {
-    return new Manner(ring, pickup, entersOn, step, underWay);
-  }
-
-  public Manner withUnderWay(boolean attacked) {
-    return new Manner(ring, pickup, entersOn, inStep, attacked);
   }
 }

@@ -4,6 +4,7 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -25,6 +26,7 @@ import java.util.stream.Stream;
  * @param nextMove the id that the next move of a controller gets, within the take
  * @param stretches of a comp, what it is put together from; else empty
  */
+@RecordBuilder
 public record Take(
     int number,
     String name,
@@ -33,7 +35,8 @@ public record Take(
     List<Layer> off,
     int nextLayer,
     long nextMove,
-    List<Stretch> stretches) {
+    List<Stretch> stretches)
+    implements TakeBuilder.With {
 
   /** More layers than these are not kept once they are off. */
   private static final int MOST_OFF = 1000;
@@ -66,30 +69,6 @@ public record Take(
               .withNext(Math.max(counted.nextLayer, layer.number() + 1), id);
     }
     return take;
-  }
-
-  public Take withName(String newName) {
-    return new Take(number, newName, partial, layers, off, nextLayer, nextMove, stretches);
-  }
-
-  public Take withNumber(int newNumber) {
-    return new Take(newNumber, name, partial, layers, off, nextLayer, nextMove, stretches);
-  }
-
-  public Take withPartial(boolean less) {
-    return new Take(number, name, less, layers, off, nextLayer, nextMove, stretches);
-  }
-
-  public Take withLayers(List<Layer> newLayers) {
-    return new Take(number, name, partial, newLayers, off, nextLayer, nextMove, stretches);
-  }
-
-  public Take withOff(List<Layer> newOff) {
-    return new Take(number, name, partial, layers, newOff, nextLayer, nextMove, stretches);
-  }
-
-  public Take withStretches(List<Stretch> newStretches) {
-    return new Take(number, name, partial, layers, off, nextLayer, nextMove, newStretches);
   }
 
   Take withNext(int layer, long move) {

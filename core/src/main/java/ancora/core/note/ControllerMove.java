@@ -1,5 +1,7 @@
 package ancora.core.note;
 
+import io.soabase.recordbuilder.core.RecordBuilder;
+
 /**
  * A controller being moved, as a clip keeps it.
  *
@@ -8,7 +10,9 @@ package ancora.core.note;
  * @param place tick of the clip's material
  * @param value 0 to {@link Controller#most()}
  */
-public record ControllerMove(long id, Controller controller, long place, int value) {
+@RecordBuilder
+public record ControllerMove(long id, Controller controller, long place, int value)
+    implements ControllerMoveBuilder.With {
 
   public ControllerMove {
     if (value < 0 || value > controller.most()) {
@@ -19,17 +23,5 @@ public record ControllerMove(long id, Controller controller, long place, int val
   /** A move that is in no take yet. */
   public ControllerMove(Controller controller, long place, int value) {
     this(0, controller, place, value);
-  }
-
-  public ControllerMove withId(long newId) {
-    return new ControllerMove(newId, controller, place, value);
-  }
-
-  public ControllerMove withPlace(long tick) {
-    return new ControllerMove(id, controller, tick, value);
-  }
-
-  public ControllerMove withValue(int newValue) {
-    return new ControllerMove(id, controller, place, newValue);
   }
 }

@@ -3,6 +3,7 @@ package ancora.core.note;
 import ancora.core.Refusal;
 import ancora.core.time.Meter;
 import ancora.core.time.Ticks;
+import io.soabase.recordbuilder.core.RecordBuilder;
 
 /**
  * How a part's playing is moved to a grid as it comes in. Never destructive: notes keep the onset
@@ -13,7 +14,9 @@ import ancora.core.time.Ticks;
  * @param swing place of the second line in each pair, 50 (straight) to 75 %
  * @param endsToo whether the ends of notes are moved as well, at least one step from the start
  */
-public record InputGrid(Grid grid, int strength, double swing, boolean endsToo) {
+@RecordBuilder
+public record InputGrid(Grid grid, int strength, double swing, boolean endsToo)
+    implements InputGridBuilder.With {
 
   /** Sixteenths, all the way, straight. */
   public static final InputGrid SIXTEENTHS = of(Grid.SIXTEENTH);
@@ -33,18 +36,6 @@ public record InputGrid(Grid grid, int strength, double swing, boolean endsToo) 
   /** A grid at full strength without swing. */
   public static InputGrid of(Grid grid) {
     return new InputGrid(grid, 100, 50, false);
-  }
-
-  public InputGrid withStrength(int percent) {
-    return new InputGrid(grid, percent, swing, endsToo);
-  }
-
-  public InputGrid withSwing(double percent) {
-    return new InputGrid(grid, strength, percent, endsToo);
-  }
-
-  public InputGrid withEndsToo(boolean ends) {
-    return new InputGrid(grid, strength, swing, ends);
   }
 
   /** The meant tick of a played one: t + round(strength × (nearest line − t)). */

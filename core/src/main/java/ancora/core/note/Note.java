@@ -1,5 +1,7 @@
 package ancora.core.note;
 
+import io.soabase.recordbuilder.core.RecordBuilder;
+
 /**
  * A note of a clip, in ticks of the clip's material. The sustain pedal is kept in the same way,
  * from its going down to its lift, since it follows the same rules at the line.
@@ -12,8 +14,10 @@ package ancora.core.note;
  * @param length ticks, at least {@link #SHORTEST}; of a held note what is known so far
  * @param held whether the key is still down, so that the length is not yet known
  */
+@RecordBuilder
 public record Note(
-    long id, int pitch, int velocity, long played, long meant, long length, boolean held) {
+    long id, int pitch, int velocity, long played, long meant, long length, boolean held)
+    implements NoteBuilder.With {
 
   /** No note is shorter than this, in ticks. */
   public static final long SHORTEST = 15;
@@ -38,14 +42,6 @@ public record Note(
     return new Note(id, pitch, velocity, played, meant, length, false);
   }
 
-  public Note withId(long newId) {
-    return new Note(newId, pitch, velocity, played, meant, length, held);
-  }
-
-  public Note withVelocity(int newVelocity) {
-    return new Note(id, pitch, newVelocity, played, meant, length, held);
-  }
-
   public Note withLength(long ticks) {
     return new Note(id, pitch, velocity, played, meant, Math.max(SHORTEST, ticks), held);
   }
@@ -58,10 +54,5 @@ public record Note(
   /** This note with both its onsets moved by the same distance, so that it is meant elsewhere. */
   public Note meantAt(long tick) {
     return new Note(id, pitch, velocity, played + tick - meant, tick, length, held);
-  }
-
-  /** This note with another meant onset; where it was played stays. */
-  public Note withMeant(long tick) {
-    return new Note(id, pitch, velocity, played, tick, length, held);
   }
 }

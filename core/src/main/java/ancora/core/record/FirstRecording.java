@@ -11,6 +11,7 @@ import ancora.core.note.Note;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -32,6 +33,7 @@ import java.util.TreeMap;
  * @param notes what was played so far, on the material's axis, in the order of arrival
  * @param moves what controllers did so far
  */
+@RecordBuilder
 public record FirstRecording(
     ClipId clip,
     String letter,
@@ -42,7 +44,8 @@ public record FirstRecording(
     boolean round,
     long asked,
     List<Note> notes,
-    List<ControllerMove> moves) {
+    List<ControllerMove> moves)
+    implements FirstRecordingBuilder.With {
 
   public FirstRecording {
     notes = List.copyOf(notes);
@@ -66,34 +69,14 @@ public record FirstRecording(
     return until != set;
   }
 
-  public FirstRecording withUntil(long tick) {
-    return new FirstRecording(clip, letter, start, set, tick, then, round, asked, notes, moves);
-  }
-
   /** This recording that closes by itself at a tick. */
   public FirstRecording withSet(long tick) {
     return new FirstRecording(clip, letter, start, tick, tick, then, round, asked, notes, moves);
   }
 
-  public FirstRecording withThen(AfterClosing after) {
-    return new FirstRecording(clip, letter, start, set, until, after, round, asked, notes, moves);
-  }
-
   /** This recording, of which a pass has gone by in silence. */
   public FirstRecording withRound() {
     return new FirstRecording(clip, letter, start, set, until, then, true, asked, notes, moves);
-  }
-
-  public FirstRecording withAsked(long stamp) {
-    return new FirstRecording(clip, letter, start, set, until, then, round, stamp, notes, moves);
-  }
-
-  public FirstRecording withNotes(List<Note> newNotes) {
-    return new FirstRecording(clip, letter, start, set, until, then, round, asked, newNotes, moves);
-  }
-
-  public FirstRecording withMoves(List<ControllerMove> newMoves) {
-    return new FirstRecording(clip, letter, start, set, until, then, round, asked, notes, newMoves);
   }
 
   public FirstRecording with(Note note) {

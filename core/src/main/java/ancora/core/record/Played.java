@@ -2,6 +2,7 @@ package ancora.core.record;
 
 import ancora.core.note.Note;
 import ancora.core.time.Ticks;
+import io.soabase.recordbuilder.core.RecordBuilder;
 
 /**
  * A note as hands played it, remembered whether or not anything was recording.
@@ -15,6 +16,7 @@ import ancora.core.time.Ticks;
  *     erased
  * @param recorded whether a clip has it
  */
+@RecordBuilder
 public record Played(
     long noteId,
     int pitch,
@@ -22,7 +24,8 @@ public record Played(
     long onMicros,
     long offMicros,
     boolean plain,
-    boolean recorded) {
+    boolean recorded)
+    implements PlayedBuilder.With {
 
   public static Played down(long noteId, int pitch, int velocity, long onMicros) {
     return new Played(noteId, pitch, velocity, onMicros, Ticks.OPEN, true, false);
@@ -38,17 +41,5 @@ public record Played(
 
   public Played withOff(long micros) {
     return new Played(noteId, pitch, velocity, onMicros, micros, plain, recorded);
-  }
-
-  public Played withVelocity(int louder) {
-    return new Played(noteId, pitch, louder, onMicros, offMicros, plain, recorded);
-  }
-
-  public Played withRecorded(boolean inAClip) {
-    return new Played(noteId, pitch, velocity, onMicros, offMicros, plain, inAClip);
-  }
-
-  public Played withPlain(boolean asPlayed) {
-    return new Played(noteId, pitch, velocity, onMicros, offMicros, asPlayed, recorded);
   }
 }

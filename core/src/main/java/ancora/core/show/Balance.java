@@ -1,6 +1,7 @@
 package ancora.core.show;
 
 import ancora.core.Refusal;
+import io.soabase.recordbuilder.core.RecordBuilder;
 
 /**
  * How a part stands in the whole. Mute is gain, never a note's end.
@@ -12,7 +13,9 @@ import ancora.core.Refusal;
  * @param echo how much of it goes to the echo, 0 to 100 %
  * @param room how much of it goes to the room, 0 to 100 %
  */
-public record Balance(double level, int pan, boolean muted, boolean solo, int echo, int room) {
+@RecordBuilder
+public record Balance(double level, int pan, boolean muted, boolean solo, int echo, int room)
+    implements BalanceBuilder.With {
 
   /** As loud as it is, in the middle, with a little room. */
   public static final Balance DEFAULT = new Balance(0, 0, false, false, 0, 15);
@@ -30,18 +33,6 @@ public record Balance(double level, int pan, boolean muted, boolean solo, int ec
         level);
     Refusal.unless(pan >= -100 && pan <= 100, "Pan from −100, left, to +100, right.");
     Refusal.unless(echo >= 0 && echo <= 100 && room >= 0 && room <= 100, "A send is 0 to 100 %.");
-  }
-
-  public Balance withLevel(double decibels) {
-    return new Balance(decibels, pan, muted, solo, echo, room);
-  }
-
-  public Balance withMuted(boolean silent) {
-    return new Balance(level, pan, silent, solo, echo, room);
-  }
-
-  public Balance withSolo(boolean alone) {
-    return new Balance(level, pan, muted, alone, echo, room);
   }
 
   /** This balance with its level moved by some dB, as far as it goes. */

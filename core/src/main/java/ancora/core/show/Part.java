@@ -6,6 +6,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.note.InputGrid;
 import ancora.core.sound.Sound;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -27,6 +28,7 @@ import java.util.Set;
  * @param output the outside device on which it sounds; empty if on none
  * @param shelf its clips, a first
  */
+@RecordBuilder
 public record Part(
     PartId id,
     String name,
@@ -37,7 +39,8 @@ public record Part(
     Leaving leaving,
     Balance balance,
     Optional<PartOutput> output,
-    List<Clip> shelf) {
+    List<Clip> shelf)
+    implements PartBuilder.With {
 
   /** So many pennants there are. */
   public static final int PENNANTS = 16;
@@ -61,42 +64,6 @@ public record Part(
         Balance.DEFAULT,
         Optional.empty(),
         List.of());
-  }
-
-  public Part withName(String newName) {
-    return new Part(id, newName, pennant, sound, inputGrid, input, leaving, balance, output, shelf);
-  }
-
-  public Part withPennant(int newPennant) {
-    return new Part(id, name, newPennant, sound, inputGrid, input, leaving, balance, output, shelf);
-  }
-
-  public Part withSound(Sound newSound) {
-    return new Part(id, name, pennant, newSound, inputGrid, input, leaving, balance, output, shelf);
-  }
-
-  public Part withInputGrid(InputGrid newInputGrid) {
-    return new Part(id, name, pennant, sound, newInputGrid, input, leaving, balance, output, shelf);
-  }
-
-  public Part withInput(PartInput newInput) {
-    return new Part(id, name, pennant, sound, inputGrid, newInput, leaving, balance, output, shelf);
-  }
-
-  public Part withLeaving(Leaving newLeaving) {
-    return new Part(id, name, pennant, sound, inputGrid, input, newLeaving, balance, output, shelf);
-  }
-
-  public Part withBalance(Balance newBalance) {
-    return new Part(id, name, pennant, sound, inputGrid, input, leaving, newBalance, output, shelf);
-  }
-
-  public Part withOutput(Optional<PartOutput> newOutput) {
-    return new Part(id, name, pennant, sound, inputGrid, input, leaving, balance, newOutput, shelf);
-  }
-
-  public Part withShelf(List<Clip> newShelf) {
-    return new Part(id, name, pennant, sound, inputGrid, input, leaving, balance, output, newShelf);
   }
 
   public Optional<Clip> clip(ClipId clipId) {

@@ -1,6 +1,7 @@
 package ancora.core.show;
 
 import ancora.core.Refusal;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Collections;
 import java.util.OptionalInt;
 import java.util.Set;
@@ -19,6 +20,7 @@ import java.util.TreeSet;
  *     the way from the key takes
  * @param monitoring when hands sound on it
  */
+@RecordBuilder
 public record PartInput(
     Set<String> devices,
     Set<Integer> channels,
@@ -27,7 +29,8 @@ public record PartInput(
     int transpose,
     OptionalInt velocity,
     double offset,
-    Monitoring monitoring) {
+    Monitoring monitoring)
+    implements PartInputBuilder.With {
 
   /** Everything, as it is played, heard while the part is armed. */
   public static final PartInput OPEN =
@@ -75,34 +78,8 @@ public record PartInput(
     offset = Math.round(offset * 10) / 10.0;
   }
 
-  public PartInput withDevices(Set<String> names) {
-    return new PartInput(names, channels, lowest, highest, transpose, velocity, offset, monitoring);
-  }
-
-  public PartInput withChannels(Set<Integer> some) {
-    return new PartInput(devices, some, lowest, highest, transpose, velocity, offset, monitoring);
-  }
-
   public PartInput withKeys(int from, int to) {
     return new PartInput(devices, channels, from, to, transpose, velocity, offset, monitoring);
-  }
-
-  public PartInput withTranspose(int semitones) {
-    return new PartInput(
-        devices, channels, lowest, highest, semitones, velocity, offset, monitoring);
-  }
-
-  public PartInput withVelocity(OptionalInt always) {
-    return new PartInput(devices, channels, lowest, highest, transpose, always, offset, monitoring);
-  }
-
-  public PartInput withOffset(double millis) {
-    return new PartInput(
-        devices, channels, lowest, highest, transpose, velocity, millis, monitoring);
-  }
-
-  public PartInput withMonitoring(Monitoring when) {
-    return new PartInput(devices, channels, lowest, highest, transpose, velocity, offset, when);
   }
 
   /** Whether it listens to what comes from a device on a channel. */

@@ -3,6 +3,7 @@ package ancora.core.show;
 import ancora.core.Refusal;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Forgiveness;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Optional;
 
 /**
@@ -24,6 +25,7 @@ import java.util.Optional;
  * @param punchGoesOn whether a punch goes on after the first pass in which something was played
  * @param runUp the bar at which recordings begin; empty for the next boundary, or at once
  */
+@RecordBuilder
 public record RecordingSettings(
     EntryUnit entersOn,
     EntryUnit closesOn,
@@ -37,7 +39,8 @@ public record RecordingSettings(
     boolean mergePedals,
     boolean fromFirstNote,
     boolean punchGoesOn,
-    Optional<RunUp> runUp) {
+    Optional<RunUp> runUp)
+    implements RecordingSettingsBuilder.With {
 
   /** On the bar, one bar of count-in, any length, then vamp. */
   public static final RecordingSettings DEFAULT =
@@ -70,226 +73,5 @@ public record RecordingSettings(
         MOST_BARS);
     Refusal.unless(breatherBars >= 0 && breatherBars <= 8, "A breather has 0 to 8 bars.");
     Refusal.unless(countInBars >= 0 && countInBars <= 2, "A count-in has 0, 1 or 2 bars.");
-  }
-
-  public RecordingSettings withEntersOn(EntryUnit unit) {
-    return new RecordingSettings(
-        unit,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withClosesOn(EntryUnit unit) {
-    return new RecordingSettings(
-        entersOn,
-        unit,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withForgiveness(Forgiveness late) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        late,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withLengthRule(LengthRule rule) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        rule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withFixedUnits(int units) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        units,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withOverdubAfter(boolean overdub) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdub,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withCountInBars(int bars) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        bars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withBreatherBars(int bars) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        bars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withMergePedals(boolean merge) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        merge,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withFromFirstNote(boolean first) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        first,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withTakesAfter(boolean takes) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takes,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        runUp);
-  }
-
-  public RecordingSettings withPunchGoesOn(boolean goesOn) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        goesOn,
-        runUp);
-  }
-
-  public RecordingSettings withRunUp(Optional<RunUp> to) {
-    return new RecordingSettings(
-        entersOn,
-        closesOn,
-        forgiveness,
-        lengthRule,
-        fixedUnits,
-        overdubAfter,
-        takesAfter,
-        countInBars,
-        breatherBars,
-        mergePedals,
-        fromFirstNote,
-        punchGoesOn,
-        to);
   }
 }

@@ -3,6 +3,7 @@ package ancora.core.show;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Collections;
 import java.util.HashMap;
 import java.util.Map;
@@ -19,13 +20,15 @@ import java.util.TreeMap;
  * @param othersTacet whether parts that are not named go tacet; else they keep on
  * @param goesOn where the form goes by itself; empty if it waits
  */
+@RecordBuilder
 public record Section(
     SectionId id,
     String letter,
     String name,
     Map<PartId, Optional<ClipId>> lineUp,
     boolean othersTacet,
-    Optional<GoesOn> goesOn) {
+    Optional<GoesOn> goesOn)
+    implements SectionBuilder.With {
 
   /** A form has no more sections than this. */
   public static final int MOST = 26;
@@ -45,26 +48,6 @@ public record Section(
     public GoesOn {
       Refusal.unless(bars >= 1 && bars <= 256, "A section lasts 1 to 256 bars before it goes on.");
     }
-  }
-
-  public Section withName(String newName) {
-    return new Section(id, letter, newName, lineUp, othersTacet, goesOn);
-  }
-
-  public Section withLetter(String newLetter) {
-    return new Section(id, newLetter, name, lineUp, othersTacet, goesOn);
-  }
-
-  public Section withLineUp(Map<PartId, Optional<ClipId>> newLineUp) {
-    return new Section(id, letter, name, newLineUp, othersTacet, goesOn);
-  }
-
-  public Section withOthersTacet(boolean tacet) {
-    return new Section(id, letter, name, lineUp, tacet, goesOn);
-  }
-
-  public Section withGoesOn(Optional<GoesOn> next) {
-    return new Section(id, letter, name, lineUp, othersTacet, next);
   }
 
   /** This section without a part. */

@@ -5,6 +5,7 @@ import ancora.core.Refusal;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
@@ -22,6 +23,7 @@ import java.util.function.UnaryOperator;
  * @param form its sections, in their order
  * @param nextId an id that nothing in the show has had yet
  */
+@RecordBuilder
 public record Show(
     String title,
     Tempo tempo,
@@ -31,7 +33,8 @@ public record Show(
     Master master,
     List<Part> parts,
     List<Section> form,
-    long nextId) {
+    long nextId)
+    implements ShowBuilder.With {
 
   /** A show has no more parts than this. */
   public static final int MOST_PARTS = 16;
@@ -60,42 +63,6 @@ public record Show(
         List.of(),
         List.of(),
         1);
-  }
-
-  public Show withTitle(String newTitle) {
-    return new Show(newTitle, tempo, meter, click, recording, master, parts, form, nextId);
-  }
-
-  public Show withTempo(Tempo newTempo) {
-    return new Show(title, newTempo, meter, click, recording, master, parts, form, nextId);
-  }
-
-  public Show withMeter(Meter newMeter) {
-    return new Show(title, tempo, newMeter, click, recording, master, parts, form, nextId);
-  }
-
-  public Show withClick(Click newClick) {
-    return new Show(title, tempo, meter, newClick, recording, master, parts, form, nextId);
-  }
-
-  public Show withRecording(RecordingSettings settings) {
-    return new Show(title, tempo, meter, click, settings, master, parts, form, nextId);
-  }
-
-  public Show withMaster(Master newMaster) {
-    return new Show(title, tempo, meter, click, recording, newMaster, parts, form, nextId);
-  }
-
-  public Show withParts(List<Part> newParts) {
-    return new Show(title, tempo, meter, click, recording, master, newParts, form, nextId);
-  }
-
-  public Show withForm(List<Section> sections) {
-    return new Show(title, tempo, meter, click, recording, master, parts, sections, nextId);
-  }
-
-  public Show withNextId(long id) {
-    return new Show(title, tempo, meter, click, recording, master, parts, form, id);
   }
 
   /** The part with an id; refuses one that is not there. */

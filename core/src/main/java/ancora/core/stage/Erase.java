@@ -4,6 +4,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.record.Lap.Brought;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
@@ -19,6 +20,7 @@ import java.util.stream.Stream;
  * @param strokes which pitches, and for how long
  * @param out what has been taken out, in the order in which it was passed
  */
+@RecordBuilder
 public record Erase(
     PartId part,
     ClipId clip,
@@ -26,7 +28,8 @@ public record Erase(
     int layer,
     long outFrom,
     List<Stroke> strokes,
-    List<Brought> out) {
+    List<Brought> out)
+    implements EraseBuilder.With {
 
   public Erase {
     strokes = List.copyOf(strokes);
@@ -64,22 +67,6 @@ public record Erase(
   /** No pitch is held from a tick on, however late that is known. */
   public Erase allUp(long tick) {
     return withStrokes(strokes.stream().map(s -> s.until() > tick ? ended(s, tick) : s).toList());
-  }
-
-  Erase withStrokes(List<Stroke> newStrokes) {
-    return new Erase(part, clip, take, layer, outFrom, newStrokes, out);
-  }
-
-  public Erase withLayer(int number) {
-    return new Erase(part, clip, take, number, outFrom, strokes, out);
-  }
-
-  public Erase withOutFrom(long tick) {
-    return new Erase(part, clip, take, layer, tick, strokes, out);
-  }
-
-  public Erase withOut(List<Brought> newOut) {
-    return new Erase(part, clip, take, layer, outFrom, strokes, newOut);
   }
 
   /** What is taken out from a tick on makes another layer. */

@@ -3,6 +3,7 @@ package ancora.core.stage;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.show.PartId;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -17,12 +18,14 @@ import java.util.function.UnaryOperator;
  * @param sustained notes whose key is up, and whose end waits for a foot to lift
  * @param handOvers where what is played goes over from one part to the next
  */
+@RecordBuilder
 public record Hands(
     List<HeldKey> keys,
     List<Erase> erases,
     Optional<NoteRepeat> repeat,
     List<Sustained> sustained,
-    List<HandOver> handOvers) {
+    List<HandOver> handOvers)
+    implements HandsBuilder.With {
 
   /** Nothing is held. */
   public static final Hands FREE =
@@ -64,10 +67,6 @@ public record Hands(
     private static final long NEVER = Long.MIN_VALUE / 2;
   }
 
-  public Hands withKeys(List<HeldKey> newKeys) {
-    return new Hands(newKeys, erases, repeat, sustained, handOvers);
-  }
-
   public Hands mapKeys(Predicate<HeldKey> which, UnaryOperator<HeldKey> change) {
     return withKeys(keys.stream().map(key -> which.test(key) ? change.apply(key) : key).toList());
   }
@@ -82,10 +81,6 @@ public record Hands(
     return erases.stream().filter(erase -> erase.part().equals(part)).findFirst();
   }
 
-  public Hands withErases(List<Erase> newErases) {
-    return new Hands(keys, newErases, repeat, sustained, handOvers);
-  }
-
   /** These hands with the erasing of a part changed. */
   public Hands mapErase(PartId part, UnaryOperator<Erase> change) {
     return withErases(
@@ -94,17 +89,5 @@ public record Hands(
 
   public Hands withoutErase(PartId part) {
     return withErases(erases.stream().filter(e -> !e.part().equals(part)).toList());
-  }
-
-  public Hands withRepeat(Optional<NoteRepeat> newRepeat) {
-    return new Hands(keys, erases, newRepeat, sustained, handOvers);
-  }
-
-  public Hands withHandOvers(List<HandOver> overs) {
-    return new Hands(keys, erases, repeat, sustained, overs);
-  }
-
-  public Hands withSustained(List<Sustained> notes) {
-    return new Hands(keys, erases, repeat, notes, handOvers);
   }
 }

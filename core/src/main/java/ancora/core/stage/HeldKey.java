@@ -2,6 +2,7 @@ package ancora.core.stage;
 
 import ancora.core.note.InputKey;
 import ancora.core.show.PartId;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
@@ -19,6 +20,7 @@ import java.util.OptionalLong;
  * @param nextLine where the key is repeated: the next tick at which it sounds
  * @param repeated the latest notes that were made of its repeats
  */
+@RecordBuilder
 public record HeldKey(
     InputKey key,
     PartId part,
@@ -28,7 +30,8 @@ public record HeldKey(
     long onMicros,
     boolean erases,
     OptionalLong nextLine,
-    List<Repeated> repeated) {
+    List<Repeated> repeated)
+    implements HeldKeyBuilder.With {
 
   /** A release is never later than this many repeats. */
   private static final int REMEMBERED = 1024;
@@ -44,18 +47,6 @@ public record HeldKey(
    * @param line the tick at which it sounded
    */
   public record Repeated(long noteId, long line) {}
-
-  public HeldKey withPart(PartId other) {
-    return new HeldKey(key, other, noteId, pitch, velocity, onMicros, erases, nextLine, repeated);
-  }
-
-  public HeldKey withVelocity(int newVelocity) {
-    return new HeldKey(key, part, noteId, pitch, newVelocity, onMicros, erases, nextLine, repeated);
-  }
-
-  public HeldKey withNextLine(OptionalLong tick) {
-    return new HeldKey(key, part, noteId, pitch, velocity, onMicros, erases, tick, repeated);
-  }
 
   /** This key as a stop leaves it: what was repeated is not repeated any more. */
   public HeldKey rested() {

@@ -10,6 +10,7 @@ import ancora.core.vamp.Stutter;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Optional;
 
 /**
@@ -27,6 +28,7 @@ import java.util.Optional;
  * @param stutter while it is held, and as far as it still sounds
  * @param hindsight all that was played
  */
+@RecordBuilder
 public record PartStage(
     Optional<ClipId> ready,
     Optional<Vamp> vamp,
@@ -37,7 +39,8 @@ public record PartStage(
     Optional<FirstRecording> first,
     Optional<LoopRecording> recording,
     Optional<Stutter> stutter,
-    Hindsight hindsight) {
+    Hindsight hindsight)
+    implements PartStageBuilder.With {
 
   /** Silent, with nothing played. */
   public static final PartStage TACET =
@@ -53,65 +56,16 @@ public record PartStage(
           Optional.empty(),
           Hindsight.EMPTY);
 
-  public PartStage withReady(Optional<ClipId> clip) {
-    return new PartStage(
-        clip, vamp, past, cue, change, hears, first, recording, stutter, hindsight);
-  }
-
-  public PartStage withVamp(Optional<Vamp> newVamp) {
-    return new PartStage(
-        ready, newVamp, past, cue, change, hears, first, recording, stutter, hindsight);
-  }
-
   public PartStage withVamp(Vamp newVamp) {
     return withVamp(Optional.of(newVamp));
-  }
-
-  public PartStage withPast(Optional<PastVamp> newPast) {
-    return new PartStage(
-        ready, vamp, newPast, cue, change, hears, first, recording, stutter, hindsight);
-  }
-
-  public PartStage withCue(Optional<Cue> newCue) {
-    return new PartStage(
-        ready, vamp, past, newCue, change, hears, first, recording, stutter, hindsight);
-  }
-
-  public PartStage withChange(Optional<WindowChange> newChange) {
-    return new PartStage(
-        ready, vamp, past, cue, newChange, hears, first, recording, stutter, hindsight);
-  }
-
-  public PartStage withHears(Optional<TakeSwitch> take) {
-    return new PartStage(
-        ready, vamp, past, cue, change, take, first, recording, stutter, hindsight);
-  }
-
-  public PartStage withFirst(Optional<FirstRecording> newFirst) {
-    return new PartStage(
-        ready, vamp, past, cue, change, hears, newFirst, recording, stutter, hindsight);
   }
 
   public PartStage withFirst(FirstRecording newFirst) {
     return withFirst(Optional.of(newFirst));
   }
 
-  public PartStage withRecording(Optional<LoopRecording> newRecording) {
-    return new PartStage(
-        ready, vamp, past, cue, change, hears, first, newRecording, stutter, hindsight);
-  }
-
   public PartStage withRecording(LoopRecording newRecording) {
     return withRecording(Optional.of(newRecording));
-  }
-
-  public PartStage withStutter(Optional<Stutter> newStutter) {
-    return new PartStage(
-        ready, vamp, past, cue, change, hears, first, recording, newStutter, hindsight);
-  }
-
-  public PartStage withHindsight(Hindsight memory) {
-    return new PartStage(ready, vamp, past, cue, change, hears, first, recording, stutter, memory);
   }
 
   /** Nothing sounds, is cued or recorded any more; what was played is remembered. */

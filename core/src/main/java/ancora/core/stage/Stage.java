@@ -9,6 +9,7 @@ import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.time.Taps;
 import ancora.core.time.TempoMap;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -36,6 +37,7 @@ import java.util.function.UnaryOperator;
  * @param history the steps that can be undone
  * @param firstPress a press of undo or clear that only said what it would silence
  */
+@RecordBuilder
 public record Stage(
     Show show,
     Transport transport,
@@ -48,7 +50,8 @@ public record Stage(
     long delayMicros,
     FormStage form,
     History history,
-    Optional<FirstPress> firstPress) {
+    Optional<FirstPress> firstPress)
+    implements StageBuilder.With {
 
   public Stage {
     partStages = PartStages.of(partStages);
@@ -109,54 +112,6 @@ public record Stage(
     return armed.orElseThrow(() -> new Refusal("Arm a part first: select one."));
   }
 
-  public Stage withShow(Show newShow) {
-    return new Stage(
-        newShow,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
-  public Stage withTransport(Transport newTransport) {
-    return new Stage(
-        show,
-        newTransport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
-  public Stage withPartStages(Map<PartId, PartStage> stages) {
-    return new Stage(
-        show,
-        transport,
-        stages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
   public Stage withArmed(PartId part) {
     show.part(part);
     return withArmed(Optional.of(part));
@@ -178,71 +133,6 @@ public record Stage(
         firstPress);
   }
 
-  public Stage withArmsNext(Optional<PartId> part) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        part,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
-  /** Other parts are played together with the one that is armed. */
-  public Stage withAlongside(Set<PartId> others) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        others,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
-  public Stage withHands(Hands newHands) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        newHands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
-  public Stage withTaps(Taps newTaps) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        newTaps,
-        delayMicros,
-        form,
-        history,
-        firstPress);
-  }
-
   public Stage withDelay(long micros) {
     return new Stage(
         show,
@@ -257,54 +147,6 @@ public record Stage(
         form,
         history,
         firstPress);
-  }
-
-  public Stage withForm(FormStage newForm) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        newForm,
-        history,
-        firstPress);
-  }
-
-  public Stage withHistory(History newHistory) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        newHistory,
-        firstPress);
-  }
-
-  public Stage withFirstPress(Optional<FirstPress> press) {
-    return new Stage(
-        show,
-        transport,
-        partStages,
-        armed,
-        alongside,
-        armsNext,
-        hands,
-        taps,
-        delayMicros,
-        form,
-        history,
-        press);
   }
 
   public Stage mapHistory(UnaryOperator<History> change) {

@@ -2,6 +2,7 @@ package ancora.core.vamp;
 
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
@@ -17,8 +18,10 @@ import java.util.OptionalLong;
  *     only later
  * @param homes windows that were on before, oldest first
  */
+@RecordBuilder
 public record Vamp(
-    ClipId clip, long phase, long from, Entry entry, HeardLive heard, List<Home> homes) {
+    ClipId clip, long phase, long from, Entry entry, HeardLive heard, List<Home> homes)
+    implements VampBuilder.With {
 
   /** More windows that were on are not remembered. */
   private static final int MOST_HOMES = 32;
@@ -52,29 +55,13 @@ public record Vamp(
     return new Vamp(clip, phase, from, Entry.PLAIN, HeardLive.NONE, List.of());
   }
 
-  public Vamp withHeard(HeardLive notes) {
-    return new Vamp(clip, phase, from, entry, notes, homes);
-  }
-
   /** A note was heard live; those heard before a tick are forgotten, the loop has sounded them. */
   public Vamp hearing(long noteId, long tick, long forget) {
     return withHeard(heard.with(noteId, tick, forget));
   }
 
-  public Vamp withEntry(Entry newEntry) {
-    return new Vamp(clip, phase, from, newEntry, heard, homes);
-  }
-
   public Vamp withFrom(long tick, Entry newEntry) {
     return new Vamp(clip, phase, tick, newEntry, heard, homes);
-  }
-
-  Vamp withPhase(long tick) {
-    return new Vamp(clip, tick, from, entry, heard, homes);
-  }
-
-  public Vamp withClip(ClipId other) {
-    return new Vamp(other, phase, from, entry, heard, homes);
   }
 
   /** This, with the window that is on now remembered. */
