@@ -49,7 +49,7 @@ import org.openjdk.jmh.annotations.Warmup;
 @BenchmarkMode(Mode.AverageTime)
 @OutputTimeUnit(TimeUnit.MICROSECONDS)
 @Fork(1)
-@Warmup(iterations = 3, time = 1)
+@Warmup(iterations = 6, time = 1)
 @Measurement(iterations = 4, time = 1)
 public class EngineBench {
 

@@ -62,8 +62,6 @@ final class Material {
     }
   }
 
-  static final Material NONE = new Material(List.of(), nothing(), Set.of());
-
   private static List<List<Added>> nothing() {
     List<List<Added>> none = new ArrayList<>();
     for (int pitch = 0; pitch < PITCHES; pitch++) {
@@ -74,7 +72,20 @@ final class Material {
 
   /** Of layers, by rising number. */
   static Material of(List<Layer> layers) {
-    return NONE.next(layers).now;
+    List<List<Added>> byPitch = nothing();
+    Set<Long> out = new HashSet<>();
+    for (Layer layer : layers) {
+      out.addAll(layer.notesOut());
+      for (Note note : layer.notes()) {
+        List<Added> pitch = byPitch.get(note.pitch());
+        if (pitch.isEmpty()) {
+          pitch = new ArrayList<>();
+          byPitch.set(note.pitch(), pitch);
+        }
+        pitch.add(new Added(layer.number(), note));
+      }
+    }
+    return new Material(layers, byPitch, out);
   }
 
   /** The material of other layers. */

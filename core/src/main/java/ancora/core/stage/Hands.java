@@ -78,7 +78,9 @@ public record Hands(
 
   /** The erasing that goes on on a part. */
   public Optional<Erase> eraseOn(PartId part) {
-    return erases.stream().filter(erase -> erase.part().equals(part)).findFirst();
+    return erases.isEmpty()
+        ? Optional.empty()
+        : erases.stream().filter(erase -> erase.part().equals(part)).findFirst();
   }
 
   /** These hands with the erasing of a part changed. */
