@@ -3,6 +3,9 @@ package ancora.core;
 /** What a show or a part may be called. */
 public final class Names {
 
+  /** A device is called by no more characters than these. */
+  public static final int LONGEST_DEVICE = 80;
+
   /** Longest name, in characters. */
   public static final int LONGEST = 60;
 
@@ -31,5 +34,10 @@ public final class Names {
   /** As {@link #checked}; but an empty name is a name, and so is none. */
   public static String checkedOrEmpty(String what, String name) {
     return name == null || name.isBlank() ? "" : checked(what, name);
+  }
+
+  /** Whether something is the name of a device: not blank, and not too long. */
+  public static boolean isDevice(String name) {
+    return name != null && !name.isBlank() && name.length() <= LONGEST_DEVICE;
   }
 }

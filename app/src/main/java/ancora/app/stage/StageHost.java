@@ -6,6 +6,7 @@ import ancora.app.store.JournalRow;
 import ancora.app.store.JournalWriter;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.control.Assignment;
 import ancora.core.control.ControlMap;
@@ -67,7 +68,6 @@ final class StageHost {
 
   private static final long SEEN_EVERY_SECONDS = 20;
   private static final String HOUSE = "house";
-  private static final int LONGEST_DEVICE = 80;
   private static final int MOST_BYTES = 16;
   private static final int MOST_CLOCKED = 16;
 
@@ -373,9 +373,9 @@ final class StageHost {
     String device = CommandJson.text(message, "device");
     JsonNode bytes = message.get("bytes");
     Refusal.unless(
-        !device.isBlank() && device.length() <= LONGEST_DEVICE,
+        Names.isDevice(device),
         "The device needs a name of at most %s characters.",
-        LONGEST_DEVICE);
+        Names.LONGEST_DEVICE);
     boolean whole = bytes.isArray() && bytes.size() >= 1 && bytes.size() <= MOST_BYTES;
     for (JsonNode one : whole ? bytes : JsonNodeFactory.instance.arrayNode()) {
       whole &= one.isInt() && one.intValue() >= 0 && one.intValue() <= 255;
@@ -442,11 +442,10 @@ final class StageHost {
   private void setClockTo(JsonNode wish) {
     List<String> devices = List.of(CoreJson.read(wish, String[].class));
     Refusal.unless(
-        devices.size() <= MOST_CLOCKED
-            && devices.stream().allMatch(d -> !d.isBlank() && d.length() <= LONGEST_DEVICE),
+        devices.size() <= MOST_CLOCKED && devices.stream().allMatch(Names::isDevice),
         "MIDI clock goes to %s devices at most, each with a name of at most %s characters.",
         MOST_CLOCKED,
-        LONGEST_DEVICE);
+        Names.LONGEST_DEVICE);
     clockTo = devices;
     keepInHouse(() -> store.saveClockTo(devices));
     tellAll(message("clockTo", devices));

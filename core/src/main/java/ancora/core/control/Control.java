@@ -1,5 +1,6 @@
 package ancora.core.control;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 
 /**
@@ -31,9 +32,7 @@ public record Control(String device, Kind kind, int channel, int number) {
   }
 
   public Control {
-    Refusal.unless(
-        device != null && !device.isBlank() && device.length() <= 80,
-        "The device needs a name of at most 80 characters.");
+    Refusal.unless(Names.isDevice(device), "The device needs a name of at most 80 characters.");
     Refusal.unless(
         channel >= 0 && channel <= 15, "Channel %s does not exist: use 0 to 15.", channel);
     Refusal.unless(

@@ -1,5 +1,6 @@
 package ancora.core.show;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Collections;
@@ -60,8 +61,7 @@ public record PartInput(
     Refusal.unless(
         devices.size() <= MOST_DEVICES, "A part listens to %s devices at most.", MOST_DEVICES);
     Refusal.unless(
-        devices.stream().allMatch(PartOutput::isDeviceName),
-        "A device's name has 1 to 80 characters.");
+        devices.stream().allMatch(Names::isDevice), "A device's name has 1 to 80 characters.");
     Refusal.unless(
         channels.stream().allMatch(channel -> channel >= 0 && channel <= 15),
         "A channel is a number from 0 to 15, or none for all.");

@@ -1,5 +1,6 @@
 package ancora.core.show;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import java.util.OptionalInt;
 
@@ -15,12 +16,13 @@ import java.util.OptionalInt;
 public record PartOutput(
     String device, int channel, OptionalInt bank, OptionalInt program, boolean alone) {
 
-  private static final int LONGEST_NAME = 80;
   private static final int MOST = 127;
 
   public PartOutput {
     Refusal.unless(
-        isDeviceName(device), "The device needs a name of at most %s characters.", LONGEST_NAME);
+        Names.isDevice(device),
+        "The device needs a name of at most %s characters.",
+        Names.LONGEST_DEVICE);
     Refusal.unless(
         channel >= 0 && channel <= 15, "Channel %s does not exist: use 0 to 15.", channel);
     Refusal.unless(
@@ -28,10 +30,6 @@ public record PartOutput(
     Refusal.unless(
         program.orElse(0) >= 0 && program.orElse(0) <= MOST,
         "A program is a number from 0 to 127.");
-  }
-
-  static boolean isDeviceName(String name) {
-    return name != null && !name.isBlank() && name.length() <= LONGEST_NAME;
   }
 
   /**

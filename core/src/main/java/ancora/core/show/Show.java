@@ -2,6 +2,7 @@ package ancora.core.show;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
@@ -90,6 +91,21 @@ public record Show(
         .orElseThrow(() -> new Refusal("There is no such section in this show."));
   }
 
+  /** The id that the next clip gets. */
+  public ClipId nextClipId() {
+    return new ClipId((int) nextId);
+  }
+
+  /** The id that the next part gets. */
+  public PartId nextPartId() {
+    return new PartId((int) nextId);
+  }
+
+  /** The id that the next section gets. */
+  public SectionId nextSectionId() {
+    return new SectionId((int) nextId);
+  }
+
   /** Whether only some parts are heard. */
   public boolean hasSolo() {
     return parts.stream().anyMatch(part -> part.balance().solo());
@@ -106,7 +122,7 @@ public record Show(
   /** This show with one more part at the end. */
   public Show withNewPart(String name, Sound sound) {
     List<Part> next = new ArrayList<>(parts);
-    next.add(Part.of(new PartId((int) nextId), name, sound));
+    next.add(Part.of(nextPartId(), name, sound));
     return withParts(next).withNextId(nextId + 1);
   }
 }

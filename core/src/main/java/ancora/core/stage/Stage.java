@@ -92,6 +92,11 @@ public record Stage(
         : Optional.empty();
   }
 
+  /** The tempo map; refuses while the transport stands still. */
+  public TempoMap runningMap() {
+    return map().orElseThrow(() -> new Refusal("The transport stands still: start it first."));
+  }
+
   /** Whether the transport stands still and waits for nothing. */
   public boolean isStill() {
     return transport instanceof Transport.Standing;

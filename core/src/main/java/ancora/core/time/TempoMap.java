@@ -83,16 +83,6 @@ public record TempoMap(List<Anchor> anchors) {
     return tick - tickAt(microsOf(tick) - micros);
   }
 
-  /** The tempo that holds at a tick. */
-  public Tempo tempoAt(long tick) {
-    return anchorFor(tick).tempo();
-  }
-
-  /** The tempo that holds from the last anchor on. */
-  public Tempo latestTempo() {
-    return anchors.get(anchors.size() - 1).tempo();
-  }
-
   /**
    * This map with a new tempo from the first tick at or after an instant. What lies before stays as
    * it was. A change that is to come is never overtaken: an instant before the last anchor counts

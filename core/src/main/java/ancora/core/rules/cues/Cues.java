@@ -1,6 +1,5 @@
 package ancora.core.rules.cues;
 
-import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.plan.PassPlan;
@@ -286,8 +285,6 @@ public final class Cues {
   }
 
   private static TempoMap running(Stage stage) {
-    return stage
-        .map()
-        .orElseThrow(() -> new Refusal("The transport stands still: start it first."));
+    return stage.runningMap();
   }
 }

@@ -155,13 +155,7 @@ public final class Forms {
       lineUp.put(part.id(), stage.map().isPresent() ? on.vamp().map(Vamp::clip) : on.ready());
     }
     Section section =
-        new Section(
-            new SectionId((int) show.nextId()),
-            freeLetter(show),
-            name,
-            lineUp,
-            false,
-            Optional.empty());
+        new Section(show.nextSectionId(), freeLetter(show), name, lineUp, false, Optional.empty());
     List<Section> form = new ArrayList<>(show.form());
     form.add(section);
     return stage.withShow(show.withForm(form).withNextId(show.nextId() + 1));

@@ -220,7 +220,7 @@ public final class Taking {
       Show show = next.show();
       Clip own =
           new Clip(
-              new ClipId((int) show.nextId()),
+              show.nextClipId(),
               show.part(part).freeLetter(),
               take.name(),
               clip.window(),
@@ -248,7 +248,7 @@ public final class Taking {
     Layer row = Row.of(clip, show.nextId() + 1);
     Clip own =
         Clip.of(
-                new ClipId((int) show.nextId()),
+                show.nextClipId(),
                 show.part(part).freeLetter(),
                 new LoopWindow(clip.window().start(), length),
                 row)

@@ -7,7 +7,6 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.note.InputGrid;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.EarlyNotes;
-import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Hindsight;
 import ancora.core.record.LoopLength;
@@ -144,8 +143,7 @@ public final class HandOffs {
 
   /** In a first recording it is the main press; in others the pass is finished if most is done. */
   private static Course course(Stage stage, PartId part, Moment moment) {
-    TempoMap map =
-        stage.map().orElseThrow(() -> new Refusal("The transport stands still: start it first."));
+    TempoMap map = stage.runningMap();
     PartStage on = stage.on(part);
     RecordingSettings settings = stage.show().recording();
     long tick = moment.tick(map);
@@ -164,9 +162,7 @@ public final class HandOffs {
       return new Course(line, line);
     }
     Clip clip = Sounding.soundingClip(stage, part);
-    long next =
-        EntryPoint.of(
-            moment.stamp(), settings.entersOn(), settings.forgiveness(), stage.show().meter(), map);
+    long next = FirstRecordings.entry(stage, moment.stamp());
     Optional<LoopRecording> open = on.open();
     if (open.isEmpty()) {
       return new Course(tick, next);

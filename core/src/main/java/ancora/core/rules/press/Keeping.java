@@ -74,7 +74,7 @@ public final class Keeping {
     Show show = stage.show();
     TempoMap map = stage.map().orElseThrow();
     InputGrid grid = part.inputGrid();
-    ClipId id = new ClipId((int) show.nextId());
+    ClipId id = show.nextClipId();
     FirstRecording recording =
         FirstRecording.cued(id, part.freeLetter(), from, AfterClosing.VAMP, moment.stamp())
             .withUntil(from + length);

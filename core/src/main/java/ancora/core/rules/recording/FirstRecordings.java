@@ -18,7 +18,6 @@ import ancora.core.show.RunUp;
 import ancora.core.show.Show;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
-import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.HeardLive;
 import ancora.core.vamp.Vamp;
@@ -45,17 +44,23 @@ public final class FirstRecordings {
     return settings.overdubAfter() ? AfterClosing.OVERDUB : AfterClosing.VAMP;
   }
 
+  /** The boundary that a press counts for. */
+  public static long entry(Stage stage, long stamp) {
+    RecordingSettings settings = stage.show().recording();
+    return EntryPoint.of(
+        stamp,
+        settings.entersOn(),
+        settings.forgiveness(),
+        stage.show().meter(),
+        stage.map().orElseThrow());
+  }
+
   /** Where a recording begins: the entry point of a press, or the end of a run-up to come. */
   public static long start(Stage stage, long stamp) {
-    RecordingSettings settings = stage.show().recording();
-    long entry =
-        EntryPoint.of(
-            stamp,
-            settings.entersOn(),
-            settings.forgiveness(),
-            stage.show().meter(),
-            stage.map().orElseThrow());
-    return settings
+    long entry = entry(stage, stamp);
+    return stage
+        .show()
+        .recording()
         .runUp()
         .filter(runUp -> runUp.of() == RunUp.Of.TRANSPORT)
         .map(runUp -> Math.max(entry, runUp.ticks(stage.show().meter())))
@@ -82,7 +87,7 @@ public final class FirstRecordings {
   public static Stage cue(
       Stage stage, PartId part, long start, AfterClosing then, double since, Moment moment) {
     Show show = stage.show();
-    ClipId id = new ClipId((int) show.nextId());
+    ClipId id = show.nextClipId();
     FirstRecording first =
         setLength(
             show,
@@ -107,11 +112,7 @@ public final class FirstRecordings {
   /** What was played is dropped, and it begins at the next entry point. */
   public static Stage afresh(Stage stage, PartId part, Moment moment) {
     FirstRecording first = stage.on(part).first().orElseThrow();
-    RecordingSettings settings = stage.show().recording();
-    TempoMap map = stage.map().orElseThrow();
-    long start =
-        EntryPoint.of(
-            moment.stamp(), settings.entersOn(), settings.forgiveness(), stage.show().meter(), map);
+    long start = entry(stage, moment.stamp());
     return cue(drop(stage, part), part, start, first.then(), moment.stamp(), moment);
   }
 

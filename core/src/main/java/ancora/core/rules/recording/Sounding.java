@@ -67,8 +67,7 @@ public final class Sounding {
   }
 
   public static long tick(Stage stage, Moment moment) {
-    TempoMap map =
-        stage.map().orElseThrow(() -> new Refusal("The transport stands still: start it first."));
+    TempoMap map = stage.runningMap();
     return moment.tick(map);
   }
 }

@@ -58,9 +58,7 @@ public final class Shelves {
     Show show = stage.show();
     Ids ids = new Ids(show.nextId() + 1);
     Clip copy =
-        clip.withId(new ClipId((int) show.nextId()))
-            .withLetter(show.part(part).freeLetter())
-            .mapTakes(ids::copy);
+        clip.withId(show.nextClipId()).withLetter(show.part(part).freeLetter()).mapTakes(ids::copy);
     return stage.withShow(show.withNextId(ids.next())).withClip(part, copy);
   }
 
@@ -75,7 +73,7 @@ public final class Shelves {
         "All notes of clip %s are as loud: there is nothing to thin.",
         stage.clip(part, id).letter());
     Stage copied = duplicate(stage, part, id);
-    ClipId copy = new ClipId((int) stage.show().nextId());
+    ClipId copy = stage.show().nextClipId();
     Clip clip = copied.clip(part, copy);
     return copied.withClip(
         part,

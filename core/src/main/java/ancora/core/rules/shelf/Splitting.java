@@ -63,7 +63,7 @@ public final class Splitting {
   /** A part like another, with only one of its drums, and that in step with it. */
   private static Stage withOwnPart(Stage stage, Part from, int drum) {
     Show show = stage.show();
-    PartId id = new PartId((int) show.nextId());
+    PartId id = show.nextPartId();
     long nextId = show.nextId() + 1;
     List<Clip> shelf = new ArrayList<>();
     Map<ClipId, ClipId> same = new HashMap<>();
@@ -202,7 +202,7 @@ public final class Splitting {
     Refusal.unless(
         some && others, "Choose some of the pitches of clip %s, not all.", clip.letter());
     Show show = stage.show();
-    ClipId copy = new ClipId((int) show.nextId());
+    ClipId copy = show.nextClipId();
     Clip split =
         with(clip, copy, note -> pitches.contains(note.pitch()))
             .withLetter(show.part(id).freeLetter());

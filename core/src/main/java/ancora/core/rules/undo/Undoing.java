@@ -309,7 +309,7 @@ public final class Undoing {
     long tick = moment.tick(map);
     long start = Math.max(recording.since(), tick - Math.floorMod(tick - vamp.phase(), length));
     Show show = after.show();
-    ClipId id = new ClipId((int) show.nextId());
+    ClipId id = show.nextClipId();
     FirstRecording round =
         FirstRecording.cued(
                 id,
