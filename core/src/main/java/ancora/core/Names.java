@@ -28,6 +28,12 @@ public final class Names {
         stripped.codePoints().noneMatch(Character::isISOControl),
         "The name of the %s may not hold control characters.",
         what);
+    Refusal.unless(
+        stripped
+            .codePoints()
+            .noneMatch(c -> c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE),
+        "The name of the %s holds half a character: type it again.",
+        what);
     return stripped;
   }
 

@@ -21,10 +21,12 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.lang.reflect.Constructor;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.RecordComponent;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -98,10 +100,10 @@ public final class CommandJson {
       Refusal.unless(
           value != null && !value.isNull(), "The message lacks “%s”.", fieldOf(component));
       if (component.getType() == Set.class) {
-        return Set.of(CoreJson.read(value, Integer[].class));
+        return new TreeSet<>(list(value, Integer.class));
       }
       if (component.getType() == List.class) {
-        return Arrays.asList(CoreJson.read(value, Stretch[].class));
+        return list(value, Stretch.class);
       }
       return CoreJson.read(value, component.getType());
     }
@@ -147,6 +149,17 @@ public final class CommandJson {
 
   private static String fieldOf(RecordComponent component) {
     return component.getType() == Tempo.class ? "bpm" : component.getName();
+  }
+
+  /** A list of values; refuses what is none, and one that lacks a value. */
+  public static <T> List<T> list(JsonNode value, Class<T> type) {
+    Refusal.unless(value != null && value.isArray(), "A list is lacking.");
+    List<T> all = new ArrayList<>();
+    for (JsonNode one : value) {
+      Refusal.unless(!one.isNull(), "A value of a list is lacking.");
+      all.add(CoreJson.read(one, type));
+    }
+    return all;
   }
 
   /** A text of a message; refuses one that is not there. */

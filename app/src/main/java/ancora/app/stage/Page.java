@@ -1,13 +1,17 @@
 package ancora.app.stage;
 
-import com.fasterxml.jackson.databind.JsonNode;
-
 /** A page that has a show open. */
 interface Page {
 
-  /** Sends a message; a page that is gone is passed over. */
-  void send(JsonNode message);
+  /** Sends a message, as JSON; it never waits, and a page that is gone is passed over. */
+  void send(String message);
 
-  /** The page's own name for itself, the same after a reload of its connection. */
+  /** The page's name, the same after a reload. */
   String client();
+
+  /** One load of the page: two pages that are there at once are told apart by it. */
+  String instance();
+
+  /** Another page has that name: this one gets one of its own. */
+  void call(String client);
 }

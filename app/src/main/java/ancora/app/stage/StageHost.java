@@ -68,8 +68,15 @@ final class StageHost {
 
   private static final long SEEN_EVERY_SECONDS = 20;
   private static final String HOUSE = "house";
+  private static final int LONGEST_STEM = 36;
   private static final int MOST_BYTES = 16;
   private static final int MOST_CLOCKED = 16;
+
+  private static final String FULL =
+      "The disk takes nothing, and much waits for it: free space on it, then go on.";
+
+  private static final String STUMBLED =
+      "That went wrong, and was left out: nothing else is changed.";
 
   private static final String OLDER_RULES =
       "This show stands as it was last saved: what was played after that, under older rules, is in"
@@ -98,6 +105,7 @@ final class StageHost {
   private ScheduledFuture<?> due;
   private ScheduledFuture<?> save;
   private ScheduledFuture<?> words;
+  private final Runnable noMoreTold;
 
   /** Opens a show: as it stood at its last standstill, and then as the journal leads on. */
   StageHost(
@@ -136,6 +144,7 @@ final class StageHost {
               return made;
             },
             new ThreadPoolExecutor.DiscardPolicy());
+    this.noMoreTold = journal.onTrouble(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
     thread.scheduleWithFixedDelay(
         guarded(this::markSeen), SEEN_EVERY_SECONDS, SEEN_EVERY_SECONDS, TimeUnit.SECONDS);
@@ -152,10 +161,14 @@ final class StageHost {
             controls = store.controls();
             clockTo = store.clockTo();
           }
+          if (pages.stream().anyMatch(other -> isAnother(page, other))) {
+            page.call(freeName(page.client()));
+          }
           pages.add(page);
           ObjectNode welcome = message("welcome", JsonNodeFactory.instance.objectNode());
           ObjectNode body = (ObjectNode) welcome.get("welcome");
           body.put("now", clock.micros());
+          body.put("client", page.client());
           body.put("last", lastOfEachClient.getOrDefault(page.client(), 0L));
           body.set("state", StateJson.whole(engine.stage()));
           body.set("plan", PlanJson.changes(Optional.empty(), engine.plan()));
@@ -164,15 +177,36 @@ final class StageHost {
           body.set("pedals", pedals());
           body.set("clockTo", CoreJson.write(clockTo));
           holder.ifPresent(client -> body.put("holder", client));
-          page.send(welcome);
+          tell(page, welcome);
+          if (journal.isInTrouble()) {
+            tell(page, message("disk", true));
+          }
           if (leftOut > 0) {
-            page.send(message("word", OLDER_RULES));
+            tell(page, message("word", OLDER_RULES));
           }
           long now = clock.micros();
           journal.then(() -> store.opened(showId, now), () -> {});
           markSeen();
           tellTimeWhenDue();
         });
+  }
+
+  /** A duplicated tab has the name of the other: what it does must not be taken for that one's. */
+  private static boolean isAnother(Page page, Page other) {
+    return other.client().equals(page.client()) && !other.instance().equals(page.instance());
+  }
+
+  private String freeName(String taken) {
+    String stem = taken.substring(0, Math.min(taken.length(), LONGEST_STEM));
+    int number = 2;
+    while (lastOfEachClient.containsKey(stem + "~" + number) || isThere(stem + "~" + number)) {
+      number++;
+    }
+    return stem + "~" + number;
+  }
+
+  private boolean isThere(String client) {
+    return pages.stream().anyMatch(page -> page.client().equals(client));
   }
 
   /** A page goes; if it held the sound, nobody does. */
@@ -232,31 +266,37 @@ final class StageHost {
     await(
         () -> {
           saveIfQuiet();
-          pages.forEach(page -> page.send(message("gone", "This show has been closed.")));
+          pages.forEach(page -> tell(page, message("gone", "This show has been closed.")));
           pages.clear();
         });
+    noMoreTold.run();
     thread.shutdown();
   }
 
   private void command(Page page, JsonNode message) {
     long number = CommandJson.whole(message, "seq");
     if (number <= lastOfEachClient.getOrDefault(page.client(), 0L)) {
-      page.send(message("ack", number));
+      tell(page, message("ack", number));
       return;
     }
     Outcome outcome;
     try {
+      Refusal.unless(!journal.isFull(), FULL);
       Command command = CommandJson.read(message);
       long stamp = CommandJson.whole(message, "stamp");
       outcome =
-          apply(command, stamp, page.client(), number, () -> page.send(message("ack", number)));
+          apply(command, stamp, page.client(), number, () -> tell(page, message("ack", number)));
     } catch (Refusal refusal) {
       outcome = new Outcome.Refused(refusal.getMessage());
+    } catch (RuntimeException fault) {
+      // a stage is a value: what was begun has left no trace
+      LOG.error("a command was left out", fault);
+      outcome = new Outcome.Refused(STUMBLED);
     }
     if (outcome instanceof Outcome.Refused refused) {
-      page.send(message("refused", number).put("why", refused.why()));
+      tell(page, message("refused", number).put("why", refused.why()));
     } else if (outcome instanceof Outcome.Done done) {
-      done.word().ifPresent(word -> page.send(message("word", word)));
+      done.word().ifPresent(word -> tell(page, message("word", word)));
     }
   }
 
@@ -365,7 +405,7 @@ final class StageHost {
     ArrayNode rows = JsonNodeFactory.instance.arrayNode();
     messages.forEach(
         m -> rows.addArray().add(m.micros()).add(m.status()).add(m.data1()).add(m.data2()));
-    page.send(message("standIn", rows));
+    tell(page, message("standIn", rows));
   }
 
   /** A stand-in device on another page: its bytes go to the page that has the sound. */
@@ -399,7 +439,7 @@ final class StageHost {
   private void tellHolder(ObjectNode message) {
     pages.stream()
         .filter(page -> holder.filter(page.client()::equals).isPresent())
-        .forEach(page -> page.send(message));
+        .forEach(page -> tell(page, message));
   }
 
   /**
@@ -425,11 +465,12 @@ final class StageHost {
         .ifPresent(
             m ->
                 told.put("offset", m.offset()).put("spread", m.spread()).put("clear", m.isClear()));
-    page.send(message("measured", told));
+    tell(page, message("measured", told));
   }
 
   private void setControls(JsonNode wish) {
     boolean ready = wish.isTextual() && wish.textValue().equals("ready");
+    Refusal.unless(ready || wish.isObject(), "Controls are an object, or “ready”.");
     ControlMap map = ready ? ControlMap.STAND_IN : CoreJson.read(wish, ControlMap.class);
     controls = map;
     keepInHouse(() -> store.saveControls(map));
@@ -440,7 +481,7 @@ final class StageHost {
 
   /** The outside devices that are sent MIDI clock. */
   private void setClockTo(JsonNode wish) {
-    List<String> devices = List.of(CoreJson.read(wish, String[].class));
+    List<String> devices = CommandJson.list(wish, String.class);
     Refusal.unless(
         devices.size() <= MOST_CLOCKED && devices.stream().allMatch(Names::isDevice),
         "MIDI clock goes to %s devices at most, each with a name of at most %s characters.",
@@ -488,7 +529,7 @@ final class StageHost {
         !steps.isEmpty(), "This show has no sections: make some, then it can be played.");
     ArrayNode rows = JsonNodeFactory.instance.arrayNode();
     steps.forEach(step -> rows.addArray().add(step.tick()).add(CommandJson.write(step.command())));
-    page.send(message("concert", rows));
+    tell(page, message("concert", rows));
   }
 
   private void tellTimeWhenDue() {
@@ -509,6 +550,14 @@ final class StageHost {
                             }),
                         Math.max(0, instant - clock.micros()),
                         TimeUnit.MICROSECONDS));
+  }
+
+  /** What the disk did not take is kept; once it takes it, the show is saved as well. */
+  private void tellTrouble(boolean trouble) {
+    tellAll(message("disk", trouble));
+    if (!trouble) {
+      saveSoon();
+    }
   }
 
   private void saveSoon() {
@@ -549,8 +598,13 @@ final class StageHost {
     }
   }
 
+  private static void tell(Page page, ObjectNode message) {
+    page.send(message.toString());
+  }
+
   private void tellAll(ObjectNode message) {
-    pages.forEach(page -> page.send(message));
+    String text = message.toString();
+    pages.forEach(page -> page.send(text));
   }
 
   private ObjectNode message(String kind, Object body) {
@@ -570,7 +624,10 @@ final class StageHost {
               try {
                 task.run();
               } catch (Refusal refusal) {
-                page.send(message("error", refusal.getMessage()));
+                tell(page, message("error", refusal.getMessage()));
+              } catch (RuntimeException fault) {
+                LOG.error("a message was left out", fault);
+                tell(page, message("error", STUMBLED));
               }
             }));
   }

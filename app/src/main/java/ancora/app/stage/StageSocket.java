@@ -1,5 +1,7 @@
 package ancora.app.stage;
 
+import static java.nio.charset.StandardCharsets.UTF_8;
+
 import ancora.app.journal.CommandJson;
 import ancora.app.time.HouseClock;
 import ancora.core.Refusal;
@@ -8,6 +10,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import jakarta.websocket.Session;
 import java.io.IOException;
 import java.net.URI;
 import java.util.Map;
@@ -19,7 +22,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.web.socket.CloseStatus;
 import org.springframework.web.socket.TextMessage;
 import org.springframework.web.socket.WebSocketSession;
-import org.springframework.web.socket.handler.ConcurrentWebSocketSessionDecorator;
+import org.springframework.web.socket.adapter.NativeWebSocketSession;
 import org.springframework.web.socket.handler.TextWebSocketHandler;
 
 /** The socket between a page and the host of its show; {@code docs/protocol.md} describes it. */
@@ -33,8 +36,13 @@ class StageSocket extends TextWebSocketHandler {
   static final String WATCH = "watch";
 
   private static final Logger LOG = LoggerFactory.getLogger(StageSocket.class);
-  private static final int SEND_WITHIN_MILLIS = 5_000;
-  private static final int MOST_UNSENT_BYTES = 16 * 1024 * 1024;
+
+  /** A page whose line takes nothing at all for so long has gone. */
+  private static final long SEND_WITHIN_MILLIS = 20_000;
+
+  /** The close code of a page that did not read. */
+  private static final int SLOW = 4008;
+
   private static final int LONGEST_CLIENT = 40;
 
   private final StageHouse house;
@@ -49,23 +57,37 @@ class StageSocket extends TextWebSocketHandler {
   }
 
   /** A connection, and the page at its end once that has said hello. */
-  private final class Seat implements Page {
+  private final class Seat implements Page, Outbox.Line {
     private final WebSocketSession session;
     private final long showId;
     private final boolean watches;
+    private final Outbox outbox;
     private Optional<StageHost> host = Optional.empty();
-    private String client = "";
+    private volatile String client = "";
+    private volatile String instance = "";
 
     Seat(WebSocketSession session, URI uri) {
       this.session = session;
       this.showId = showId(uri);
       this.watches = uri != null && ("view=" + WATCH).equals(uri.getQuery());
+      this.outbox = new Outbox(session.getId(), this, System::nanoTime);
     }
 
     @Override
-    public void send(JsonNode message) {
+    public void send(String message) {
+      outbox.add(message);
+    }
+
+    @Override
+    public void transmit(String text) throws IOException {
+      session.sendMessage(new TextMessage(text));
+    }
+
+    @Override
+    public void end(String why) {
+      LOG.info("a page of show {} is sent away: {}", showId, why);
       try {
-        session.sendMessage(new TextMessage(json.writeValueAsString(message)));
+        session.close(new CloseStatus(SLOW, why));
       } catch (IOException | RuntimeException gone) {
         LOG.debug("a page has gone", gone);
       }
@@ -75,14 +97,28 @@ class StageSocket extends TextWebSocketHandler {
     public String client() {
       return client;
     }
+
+    @Override
+    public String instance() {
+      return instance;
+    }
+
+    @Override
+    public void call(String name) {
+      client = name;
+    }
   }
 
   @Override
   public void afterConnectionEstablished(WebSocketSession session) {
-    WebSocketSession safe =
-        new ConcurrentWebSocketSessionDecorator(session, SEND_WITHIN_MILLIS, MOST_UNSENT_BYTES);
+    if (session instanceof NativeWebSocketSession nativeSession) {
+      nativeSession
+          .getNativeSession(Session.class)
+          .getUserProperties()
+          .put("org.apache.tomcat.websocket.BLOCKING_SEND_TIMEOUT", SEND_WITHIN_MILLIS);
+    }
     session.setTextMessageSizeLimit(LONGEST_MESSAGE * 4);
-    seats.put(session.getId(), new Seat(safe, session.getUri()));
+    seats.put(session.getId(), new Seat(session, session.getUri()));
   }
 
   @Override
@@ -97,6 +133,8 @@ class StageSocket extends TextWebSocketHandler {
       JsonNode message = json.readTree(text.getPayload());
       Refusal.unless(
           message != null && message.isObject(), "That is not a message: reload the page.");
+      Refusal.unless(
+          isWritable(message), "A text of that message holds half a character: type it again.");
       receive(seat, message);
     } catch (JsonProcessingException malformed) {
       say(seat, "That message is not JSON: reload the page.");
@@ -109,15 +147,21 @@ class StageSocket extends TextWebSocketHandler {
   public void afterConnectionClosed(WebSocketSession session, CloseStatus status) {
     Seat seat = seats.remove(session.getId());
     if (seat != null) {
+      seat.outbox.close();
       seat.host.ifPresent(host -> host.leave(seat));
     }
+  }
+
+  /** Whether all texts of a message can be told to others: no half of a surrogate pair is left. */
+  private static boolean isWritable(JsonNode message) {
+    return UTF_8.newEncoder().canEncode(message.toString());
   }
 
   private void receive(Seat seat, JsonNode message) {
     if (message.has("ping")) {
       ObjectNode pong = JsonNodeFactory.instance.objectNode();
       pong.set("pong", message.get("ping"));
-      seat.send(pong.put("server", clock.micros()));
+      seat.send(pong.put("server", clock.micros()).toString());
     } else if (message.has("hello")) {
       hello(seat, message.get("hello"));
     } else {
@@ -137,12 +181,13 @@ class StageSocket extends TextWebSocketHandler {
     Refusal.unless(seat.host.isEmpty(), "This page has said hello already.");
     StageHost host = house.host(seat.showId);
     seat.client = client;
+    seat.instance = hello.path("instance").asText(client);
     seat.host = Optional.of(host);
     host.enter(seat);
   }
 
   private static void say(Seat seat, String sentence) {
-    seat.send(JsonNodeFactory.instance.objectNode().put("error", sentence));
+    seat.send(JsonNodeFactory.instance.objectNode().put("error", sentence).toString());
   }
 
   private static long showId(URI uri) {

@@ -3,8 +3,12 @@ package ancora.app.store;
 import jakarta.annotation.PreDestroy;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CopyOnWriteArraySet;
 import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -13,7 +17,8 @@ import org.springframework.stereotype.Component;
 /**
  * Writes the journals of all shows, and what else is to be saved, on a thread of its own and in
  * order, so that no engine waits for the disk. Commands that have gathered meanwhile are written in
- * one go, and acknowledged when they are on disk.
+ * one go, and acknowledged when they are on disk. What the disk does not take is kept, and tried
+ * again until it does; meanwhile that is said. Only what would be too much to keep is not taken in.
  */
 @Component
 public class JournalWriter {
@@ -21,9 +26,23 @@ public class JournalWriter {
   private static final Logger LOG = LoggerFactory.getLogger(JournalWriter.class);
   private static final int MOST_AT_A_TIME = 200;
 
+  /** More than these do not wait for the disk. */
+  static final int MOST_WAITING = 50_000;
+
+  private static final long TRIED_AGAIN_AFTER_MILLIS = 500;
+
+  private static final String LOST = "What was played last is not on the disk: it takes nothing.";
+  private static final String UNWRITABLE =
+      "That could not be written, and will not be there again.";
+
   private final BlockingQueue<Entry> queue = new LinkedBlockingQueue<>();
   private final ShowStore store;
   private final Thread thread;
+  private final Set<Consumer<Boolean>> listeners = new CopyOnWriteArraySet<>();
+  private final AtomicInteger waiting = new AtomicInteger();
+  private volatile boolean inTrouble;
+  private volatile boolean closing;
+  private volatile long closingUntil;
 
   private sealed interface Entry {}
 
@@ -46,7 +65,28 @@ public class JournalWriter {
    * @param lost called with a sentence if it could not be written
    */
   public void append(JournalRow row, Runnable written, Consumer<String> lost) {
+    waiting.incrementAndGet();
     queue.add(new Line(row, written, lost));
+  }
+
+  /** Whether so much waits for the disk that no more is to be taken in. */
+  public boolean isFull() {
+    return waiting.get() >= MOST_WAITING;
+  }
+
+  /** Whether the disk does not take what is to be written. */
+  public boolean isInTrouble() {
+    return inTrouble;
+  }
+
+  /**
+   * Tells when the disk takes nothing, and when it does again.
+   *
+   * @return ends it
+   */
+  public Runnable onTrouble(Consumer<Boolean> listener) {
+    listeners.add(listener);
+    return () -> listeners.remove(listener);
   }
 
   /**
@@ -61,6 +101,8 @@ public class JournalWriter {
   /** Writes what has gathered, and ends. */
   @PreDestroy
   void close() throws InterruptedException {
+    closingUntil = System.nanoTime() + TimeUnit.SECONDS.toNanos(8);
+    closing = true;
     queue.add(new End());
     thread.join(10_000);
   }
@@ -93,19 +135,73 @@ public class JournalWriter {
     }
   }
 
+  /** Writes lines, however long it takes; one that cannot be written at all takes none along. */
   private void flush(List<Line> lines) {
-    if (lines.isEmpty()) {
-      return;
+    while (!lines.isEmpty()) {
+      try {
+        store.append(lines.stream().map(Line::row).toList());
+        lines.forEach(this::done);
+        lines.clear();
+        tell(false);
+      } catch (RuntimeException failure) {
+        if (!oneByOne(lines) && !waitForDisk(failure)) {
+          lines.forEach(line -> line.lost().accept(LOST));
+          lines.clear();
+        }
+      }
     }
+  }
+
+  private void done(Line line) {
+    waiting.decrementAndGet();
+    line.written().run();
+  }
+
+  /** Writes what can be written of a batch; gives whether anything could. */
+  private boolean oneByOne(List<Line> lines) {
+    List<Line> unwritable = new ArrayList<>();
+    for (Line line : List.copyOf(lines)) {
+      try {
+        store.append(List.of(line.row()));
+      } catch (RuntimeException failure) {
+        unwritable.add(line);
+        continue;
+      }
+      // the disk takes lines: those before it are at fault themselves
+      unwritable.forEach(
+          bad -> {
+            LOG.error("a line of the journal cannot be written: {}", bad.row());
+            waiting.decrementAndGet();
+            bad.lost().accept(UNWRITABLE);
+          });
+      lines.removeAll(unwritable);
+      unwritable.clear();
+      lines.remove(line);
+      done(line);
+    }
+    return unwritable.size() < lines.size() || lines.isEmpty();
+  }
+
+  /** Waits a moment; gives whether to go on. */
+  private boolean waitForDisk(RuntimeException failure) {
+    if (!inTrouble) {
+      LOG.error("the disk takes nothing: what is to be written is kept", failure);
+    }
+    tell(true);
+    store.reopen();
     try {
-      store.append(lines.stream().map(Line::row).toList());
-      lines.forEach(line -> line.written().run());
-    } catch (RuntimeException failure) {
-      LOG.error("the journal could not be written", failure);
-      lines.forEach(
-          line -> line.lost().accept("The disk does not take what you play: free space on it."));
+      Thread.sleep(closing ? 50 : TRIED_AGAIN_AFTER_MILLIS);
+    } catch (InterruptedException interrupted) {
+      return false;
     }
-    lines.clear();
+    return !closing || System.nanoTime() < closingUntil;
+  }
+
+  private void tell(boolean trouble) {
+    if (inTrouble != trouble) {
+      inTrouble = trouble;
+      listeners.forEach(listener -> listener.accept(trouble));
+    }
   }
 
   private static void work(Task task) {

@@ -20,12 +20,14 @@ import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
+import com.zaxxer.hikari.HikariDataSource;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import javax.sql.DataSource;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -37,9 +39,21 @@ public class ShowStore {
   private static final String CLOCK_TO = "clockTo";
 
   private final ShowMapper mapper;
+  private final DataSource source;
 
-  ShowStore(ShowMapper mapper) {
+  ShowStore(ShowMapper mapper, DataSource source) {
     this.mapper = mapper;
+    this.source = source;
+  }
+
+  /**
+   * Lets go of connections: a full disk closes the database behind them for good, and the next one
+   * opens it anew.
+   */
+  void reopen() {
+    if (source instanceof HikariDataSource pool && pool.getHikariPoolMXBean() != null) {
+      pool.getHikariPoolMXBean().softEvictConnections();
+    }
   }
 
   /** What a show is set to. */
@@ -147,10 +161,14 @@ public class ShowStore {
     return mapper.lastSeq(showId);
   }
 
+  private static boolean isNothing(String body) {
+    return body == null || body.equals("null");
+  }
+
   /** Which controls stand for which actions, in every show. */
   public ControlMap controls() {
     String body = mapper.fromHouse(CONTROLS);
-    return body == null ? ControlMap.STAND_IN : CoreJson.read(body, ControlMap.class);
+    return isNothing(body) ? ControlMap.STAND_IN : CoreJson.read(body, ControlMap.class);
   }
 
   public void saveControls(ControlMap map) {
@@ -160,7 +178,7 @@ public class ShowStore {
   /** The outside devices that are sent MIDI clock. */
   public List<String> clockTo() {
     String body = mapper.fromHouse(CLOCK_TO);
-    return body == null ? List.of() : List.of(CoreJson.read(body, String[].class));
+    return isNothing(body) ? List.of() : List.of(CoreJson.read(body, String[].class));
   }
 
   public void saveClockTo(List<String> devices) {

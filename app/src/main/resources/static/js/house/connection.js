@@ -6,10 +6,18 @@
  * "gone", "line" (detail: whether it is connected).
  */
 
+const KEPT_AS = "ancora-client";
+
 const PING_EVERY = 2_000;
 const FIRST_PINGS = 6;
 const FIRST_PING_GAP = 60;
 const LONGEST_WAIT = 4_000;
+
+/** A line on which nothing comes for so long is dead, though nobody has said so. */
+const DEAD_AFTER = 9_000;
+
+/** So many commands are kept until the host has said welcome. */
+const MOST_KEPT = 1_000;
 
 export class Connection extends EventTarget {
   /**
@@ -23,7 +31,11 @@ export class Connection extends EventTarget {
     this.url = `${scheme}://${location.host}/socket/${show}${watches ? "?view=watch" : ""}`;
     this.clock = clock;
     this.client = clientName();
+    /** this page from one load to the next: a duplicated tab has the same name, but is another page */
+    this.instance = crypto.randomUUID();
     this.seq = 0;
+    /** @type {{command: object, own: number}[] | null} done before the first welcome: only then are they numbered */
+    this.early = [];
     /** @type {Map<number, string>} sent, and not acknowledged yet */
     this.unsure = new Map();
     this.wait = 100;
@@ -32,10 +44,12 @@ export class Connection extends EventTarget {
   }
 
   connect() {
-    this.socket = new WebSocket(this.url);
-    this.socket.onopen = () => this.#pingOften();
-    this.socket.onmessage = ({ data }) => this.#receive(JSON.parse(data));
-    this.socket.onclose = () => this.#lost();
+    const socket = new WebSocket(this.url);
+    this.socket = socket;
+    this.heard = performance.now();
+    socket.onopen = () => this.#pingOften(socket);
+    socket.onmessage = ({ data }) => this.#receive(JSON.parse(data));
+    socket.onclose = () => this.#lost(socket);
   }
 
   /**
@@ -45,6 +59,10 @@ export class Connection extends EventTarget {
    * @param {number} [own] when hand or foot acted: the page's own time in ms; now, if not given
    */
   do(command, own = performance.now()) {
+    if (this.early) {
+      this.early = [...this.early, { command, own }].slice(-MOST_KEPT);
+      return;
+    }
     const seq = ++this.seq;
     const text = JSON.stringify({ seq, stamp: this.clock.at(own), ...command });
     this.unsure.set(seq, text);
@@ -63,6 +81,7 @@ export class Connection extends EventTarget {
   }
 
   #receive(message) {
+    this.heard = performance.now();
     if ("pong" in message) {
       this.clock.pong(message.pong, performance.now(), message.server);
       return;
@@ -83,27 +102,43 @@ export class Connection extends EventTarget {
   #welcome(welcome) {
     this.open = true;
     this.wait = 100;
+    if (welcome.client !== this.client) {
+      this.client = welcome.client;
+      sessionStorage.setItem(KEPT_AS, this.client);
+    }
     this.seq = Math.max(this.seq, welcome.last);
     this.#tell("line", true);
     this.#tell("welcome", welcome);
     for (const text of [...this.unsure.values()]) {
       this.socket.send(text);
     }
+    const early = this.early ?? [];
+    this.early = null;
+    early.forEach(({ command, own }) => this.do(command, own));
   }
 
   /** The time is known before the first command is sent. */
-  #pingOften(count = 0) {
-    if (this.socket.readyState !== WebSocket.OPEN) {
+  #pingOften(socket, count = 0) {
+    if (socket !== this.socket || socket.readyState !== WebSocket.OPEN) {
       return;
     }
-    this.socket.send(JSON.stringify({ ping: performance.now() }));
-    if (count === FIRST_PINGS - 1) {
-      this.socket.send(JSON.stringify({ hello: { client: this.client } }));
+    if (performance.now() - this.heard > DEAD_AFTER) {
+      socket.close();
+      this.#lost(socket);
+      return;
     }
-    setTimeout(() => this.#pingOften(count + 1), count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY);
+    socket.send(JSON.stringify({ ping: performance.now() }));
+    if (count === FIRST_PINGS - 1) {
+      socket.send(JSON.stringify({ hello: { client: this.client, instance: this.instance } }));
+    }
+    setTimeout(() => this.#pingOften(socket, count + 1), count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY);
   }
 
-  #lost() {
+  #lost(socket) {
+    if (socket !== this.socket) {
+      return;
+    }
+    this.socket = null;
     this.open = false;
     this.#tell("line", false);
     setTimeout(() => this.connect(), this.wait);
@@ -117,8 +152,8 @@ export class Connection extends EventTarget {
 
 /** A name that this tab keeps when it is reloaded. */
 function clientName() {
-  const kept = sessionStorage.getItem("ancora-client");
+  const kept = sessionStorage.getItem(KEPT_AS);
   const name = kept ?? crypto.randomUUID();
-  sessionStorage.setItem("ancora-client", name);
+  sessionStorage.setItem(KEPT_AS, name);
   return name;
 }

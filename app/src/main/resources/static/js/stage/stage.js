@@ -185,6 +185,9 @@ concert.addEventListener("change", () => {
 connection.addEventListener("line", ({ detail: there }) =>
   words.lamp("line-lamp", there ? "" : "no connection"),
 );
+connection.addEventListener("disk", ({ detail: trouble }) =>
+  words.lamp("disk-lamp", trouble ? "the disk is full: what you play is kept, free space on it" : ""),
+);
 for (const kind of ["word", "refused", "error", "gone"]) {
   connection.addEventListener(kind, ({ detail }) => words.say(detail, kind !== "word"));
 }

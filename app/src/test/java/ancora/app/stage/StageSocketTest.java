@@ -13,7 +13,9 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.net.http.WebSocket;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -99,6 +101,102 @@ class StageSocketTest {
       page.say("{\"standIn\":{\"pattern\":\"tide hats\"}}");
       assertThat(page.next("error").asText()).contains("seed");
       page.done("{\"do\":\"setTempo\",\"bpm\":90}");
+    }
+  }
+
+  /** Every message is answered, and what is broken in it harms no page, now or later. */
+  @Test
+  void whatIsBrokenIsAnsweredAndHarmsNobody() {
+    try (PageStandIn page = page("one")) {
+      page.next("welcome");
+      for (String broken :
+          List.of(
+              "{\"controls\":null}",
+              "{\"controls\":[]}",
+              "{\"clockTo\":null}",
+              "{\"clockTo\":[null]}",
+              "{\"measure\":null}",
+              "{\"standIn\":null}",
+              "{\"bytes\":null,\"device\":\"d\"}",
+              "{\"do\":\"rename\",\"title\":\"Pad \\ud83c\",\"seq\":9,\"stamp\":1}")) {
+        assertThat(page.say(broken).next("error").asText()).as(broken).endsWith(".");
+      }
+      for (String broken :
+          List.of(
+              "{\"do\":\"splitClip\",\"part\":1,\"clip\":1,\"pitches\":[36,36]}",
+              "{\"do\":\"splitClip\",\"part\":1,\"clip\":1,\"pitches\":[null]}",
+              "{\"do\":\"comp\",\"part\":1,\"clip\":1,\"stretches\":[null]}",
+              "{\"do\":\"comp\",\"part\":1,\"clip\":1,\"stretches\":{}}",
+              "{\"do\":\"setBalance\",\"part\":1,\"level\":null}")) {
+        long number = page.command(broken, page.now());
+        JsonNode answer = page.next(m -> m.path("refused").asLong() == number);
+        assertThat(answer.get("why").asText()).as(broken).endsWith(".");
+      }
+    }
+    house.close();
+    house = House.open(data);
+    try (PageStandIn page = page("two")) {
+      page.next("welcome");
+      page.done("{\"do\":\"setTempo\",\"bpm\":90}");
+    }
+  }
+
+  /** A tablet that sleeps takes nothing from the line: the performer does not wait for it. */
+  @Test
+  void aPageThatDoesNotReadDelaysNobody() {
+    try (PageStandIn page = page("one")) {
+      page.next("welcome");
+      WebSocket asleep = asleep();
+      String long16 = "{\"ping\":\"" + "z".repeat(15_000) + "\"}";
+      for (int i = 0; i < 500; i++) {
+        asleep.sendText(long16, true).join();
+      }
+      for (int i = 0; i < 20; i++) {
+        page.done("{\"do\":\"setTempo\",\"bpm\":" + (90 + i) + "}");
+      }
+      asleep.abort();
+    }
+  }
+
+  private WebSocket asleep() {
+    WebSocket socket =
+        HttpClient.newHttpClient()
+            .newWebSocketBuilder()
+            .buildAsync(
+                URI.create("ws://localhost:" + house.port() + "/socket/" + show),
+                new WebSocket.Listener() {
+                  @Override
+                  public void onOpen(WebSocket opened) {
+                    // asks for nothing
+                  }
+                })
+            .join();
+    socket.sendText("{\"hello\":{\"client\":\"asleep\"}}", true).join();
+    return socket;
+  }
+
+  /**
+   * A duplicated tab has the same name: what it does is done, and so is what the first one does.
+   */
+  @Test
+  void twoPagesOfOneNameAreToldApart() {
+    try (PageStandIn one = new PageStandIn(house.port(), show, null);
+        PageStandIn two = new PageStandIn(house.port(), show, null)) {
+      one.say("{\"hello\":{\"client\":\"tab\",\"instance\":\"a\"}}");
+      assertThat(one.next("welcome").get("client").asText()).isEqualTo("tab");
+      one.done("{\"do\":\"setTempo\",\"bpm\":90}");
+      two.say("{\"hello\":{\"client\":\"tab\",\"instance\":\"b\"}}");
+      JsonNode welcome = two.next("welcome");
+      assertThat(welcome.get("client").asText()).isEqualTo("tab~2");
+      assertThat(welcome.get("last").asLong()).isZero();
+      two.done("{\"do\":\"setTempo\",\"bpm\":91}");
+      assertThat(one.next(m -> m.at("/state/show/bpm").asDouble() == 91)).isNotNull();
+    }
+    try (PageStandIn again = new PageStandIn(house.port(), show, null)) {
+      again.say("{\"hello\":{\"client\":\"tab\",\"instance\":\"c\"}}");
+      assertThat(again.next("welcome").get("last").asLong())
+          .as("after a reload it is the same page")
+          .isEqualTo(1);
     }
   }
 
