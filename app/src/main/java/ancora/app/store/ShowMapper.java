@@ -134,7 +134,7 @@ interface ShowMapper {
 
   @Insert(
       """
-      <script>insert into journal values
+      <script>merge into journal key (show_id, seq) values
       <foreach item="r" collection="rows" separator=",">
         (#{r.showId}, #{r.seq}, #{r.stampUs}, #{r.appliedUs}, #{r.client}, #{r.clientSeq},
          #{r.command}, #{r.rules})

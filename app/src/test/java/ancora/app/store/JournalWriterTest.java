@@ -1,0 +1,107 @@
+package ancora.app.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.anyList;
+import static org.mockito.Mockito.doAnswer;
+import static org.mockito.Mockito.mock;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Predicate;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+
+/** What the disk does not take is kept, in order, and written when it does. */
+@Timeout(30)
+class JournalWriterTest {
+
+  private final ShowStore store = mock(ShowStore.class);
+  private final List<Long> onDisk = Collections.synchronizedList(new ArrayList<>());
+  private final BlockingQueue<String> told = new LinkedBlockingQueue<>();
+  private volatile Predicate<JournalRow> fails = row -> false;
+
+  private JournalWriter writer() {
+    doAnswer(
+            call -> {
+              List<JournalRow> rows = call.getArgument(0);
+              if (rows.stream().anyMatch(fails)) {
+                throw new IllegalStateException("the disk is full");
+              }
+              rows.forEach(row -> onDisk.add(row.seq()));
+              return null;
+            })
+        .when(store)
+        .append(anyList());
+    JournalWriter writer = new JournalWriter(store);
+    writer.onTrouble(trouble -> told.add(trouble ? "trouble" : "well"));
+    return writer;
+  }
+
+  private void append(JournalWriter writer, long seq) {
+    JournalRow row = new JournalRow(1, seq, 0, 0, "page", seq, "{}", 2);
+    writer.append(row, () -> told.add("ack " + seq), why -> told.add("lost " + seq));
+  }
+
+  private String next() throws InterruptedException {
+    return told.poll(20, TimeUnit.SECONDS);
+  }
+
+  @Test
+  void aDiskThatIsFullForAMomentLosesNothing() throws InterruptedException {
+    JournalWriter writer = writer();
+    fails = row -> true;
+    append(writer, 1);
+    assertThat(next()).isEqualTo("trouble");
+    append(writer, 2);
+    append(writer, 3);
+    assertThat(writer.isInTrouble()).isTrue();
+    assertThat(told).as("nothing is acknowledged that is not written").isEmpty();
+    fails = row -> false;
+    List<String> all = new ArrayList<>();
+    while (all.size() < 4) {
+      all.add(next());
+    }
+    assertThat(all).containsExactlyInAnyOrder("ack 1", "well", "ack 2", "ack 3");
+    assertThat(onDisk).containsExactly(1L, 2L, 3L);
+    writer.close();
+  }
+
+  @Test
+  void aLineThatCannotBeWrittenTakesNoneAlong() throws InterruptedException {
+    JournalWriter writer = writer();
+    fails = row -> true;
+    append(writer, 1);
+    assertThat(next()).isEqualTo("trouble");
+    append(writer, 2);
+    append(writer, 3);
+    fails = row -> row.seq() == 2;
+    List<String> all = new ArrayList<>();
+    while (all.size() < 4) {
+      all.add(next());
+    }
+    assertThat(all).containsExactlyInAnyOrder("ack 1", "well", "lost 2", "ack 3");
+    assertThat(onDisk).containsExactly(1L, 3L);
+    writer.close();
+  }
+
+  @Test
+  void whatWaitsIsBounded() throws InterruptedException {
+    JournalWriter writer = writer();
+    fails = row -> true;
+    for (long seq = 1; seq <= JournalWriter.MOST_WAITING; seq++) {
+      assertThat(writer.isFull()).isFalse();
+      append(writer, seq);
+    }
+    assertThat(writer.isFull()).isTrue();
+    fails = row -> false;
+    for (long acks = 0; acks < JournalWriter.MOST_WAITING; ) {
+      acks += next().startsWith("ack") ? 1 : 0;
+    }
+    assertThat(writer.isFull()).isFalse();
+    writer.close();
+  }
+}
