@@ -17,6 +17,8 @@ import ancora.core.record.OffsetMeasure;
 import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
@@ -68,6 +70,12 @@ final class StageHost {
 
   private static final long SEEN_EVERY_SECONDS = 20;
   private static final String HOUSE = "house";
+
+  /** What a page holds is let go so long after it went, if it has not come back. */
+  private static final long LET_GO_AFTER_MILLIS = 2_000;
+
+  private static final long NOBODY_AFTER_MILLIS = 10_000;
+
   private static final int LONGEST_STEM = 36;
   private static final int MOST_BYTES = 16;
   private static final int MOST_CLOCKED = 16;
@@ -91,6 +99,7 @@ final class StageHost {
   private final Set<Page> pages = new LinkedHashSet<>();
   private final Map<Page, Set<String>> devices = new HashMap<>();
   private final Map<String, Long> lastOfEachClient;
+  private final Map<String, Holding> holding = new HashMap<>();
 
   private final Engine engine;
   private long seq;
@@ -146,6 +155,7 @@ final class StageHost {
             new ThreadPoolExecutor.DiscardPolicy());
     this.noMoreTold = journal.onTrouble(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
+    thread.schedule(guarded(this::letGoIfNobodyCame), NOBODY_AFTER_MILLIS, TimeUnit.MILLISECONDS);
     thread.scheduleWithFixedDelay(
         guarded(this::markSeen), SEEN_EVERY_SECONDS, SEEN_EVERY_SECONDS, TimeUnit.SECONDS);
   }
@@ -215,11 +225,37 @@ final class StageHost {
         () -> {
           pages.remove(page);
           unplug(page);
-          boolean stillThere = pages.stream().anyMatch(p -> p.client().equals(page.client()));
+          boolean stillThere = isThere(page.client());
+          if (!stillThere) {
+            long left = clock.micros();
+            thread.schedule(
+                guarded(() -> letGo(page.client(), left)),
+                LET_GO_AFTER_MILLIS,
+                TimeUnit.MILLISECONDS);
+          }
           if (!stillThere && holder.filter(page.client()::equals).isPresent()) {
             hold(Optional.empty());
           }
         });
+  }
+
+  /** What a page holds that has gone, and not come back, is let go at the instant it went. */
+  private void letGo(String client, long left) {
+    Holding held = isThere(client) ? null : holding.remove(client);
+    if (held != null) {
+      held.releases().forEach(release -> apply(release, left, HOUSE, seq + 1, () -> {}));
+    }
+  }
+
+  /** Keys that were down when the house went down are let go, if their page does not come back. */
+  private void letGoIfNobodyCame() {
+    Stage stage = engine.stage();
+    boolean held = !stage.heldKeys().isEmpty() || stage.hands().isErasing();
+    if (pages.isEmpty() && held) {
+      long now = clock.micros();
+      apply(new HandCommand.Panic(), now, HOUSE, seq + 1, () -> {});
+      apply(new MendCommand.EraseHeld(false), now, HOUSE, seq + 1, () -> {});
+    }
   }
 
   /** A message from a page. */
@@ -306,6 +342,7 @@ final class StageHost {
     publish();
     if (outcome instanceof Outcome.Done) {
       seq++;
+      holding.computeIfAbsent(client, c -> new Holding()).after(command);
       lastOfEachClient.put(client, number);
       journal.append(
           new JournalRow(

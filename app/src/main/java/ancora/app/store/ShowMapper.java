@@ -150,6 +150,10 @@ interface ShowMapper {
   @Select("select coalesce(max(seq), 0) from journal where show_id = #{showId}")
   long lastSeq(long showId);
 
+  /** The latest instant at which anything was applied, in any show. */
+  @Select("select coalesce(max(applied_us), 0) from journal")
+  long lastInstant();
+
   /** The highest number that each page has had accepted. */
   @Select(
       """

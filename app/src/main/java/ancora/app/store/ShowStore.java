@@ -190,6 +190,11 @@ public class ShowStore {
     return mapper.origin(showId);
   }
 
+  /** The latest instant at which anything was done, in microseconds of server time. */
+  public long lastInstant() {
+    return mapper.lastInstant();
+  }
+
   /** The highest number accepted from each page. */
   public Map<String, Long> lastOfEachClient(long showId) {
     Map<String, Long> last = new HashMap<>();

@@ -2,7 +2,7 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
+ * Events: "fault" (detail: what went wrong, and where), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
  * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
 
@@ -181,6 +181,8 @@ export class Sound extends EventTarget {
       this.dispatchEvent(
         new CustomEvent("lacks", { detail: { part: message.lacks, instead: message.instead } }),
       );
+    } else if (message.fault) {
+      this.dispatchEvent(new CustomEvent("fault", { detail: message.fault }));
     } else if (message.clock) {
       this.dispatchEvent(new CustomEvent("clock", { detail: message.clock }));
       const detail = { output: this.mixer.peak(), parts: message.peaks };

@@ -35,6 +35,8 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.ready = new Set();
     /** @type {Map<number, number>} how loud each part has been */
     this.peaks = new Map();
+    /** @type {Set<string>} what has had a fault, and has said so */
+    this.faults = new Set();
     /** plans that came before the first measurement */
     this.waiting = [];
     this.port.onmessage = ({ data }) => this.receive(data);
@@ -134,9 +136,27 @@ class PlayerProcessor extends AudioWorkletProcessor {
     return instrument;
   }
 
-  process(_inputs, outputs) {
+  /** Whatever goes wrong in a block, the next one is played. */
+  process(inputs, outputs) {
+    try {
+      this.play(inputs, outputs);
+    } catch (fault) {
+      this.tellFault("the player", fault);
+    }
+    return true;
+  }
+
+  /** A fault is told once for each that has it. */
+  tellFault(what, fault) {
+    if (!this.faults.has(what)) {
+      this.faults.add(what);
+      this.port.postMessage({ fault: `${what}: ${fault?.message ?? fault}` });
+    }
+  }
+
+  play(_inputs, outputs) {
     if (this.clock.micros === null) {
-      return true;
+      return;
     }
     const frames = outputs[0][0].length;
     const hair = HAIR * this.clock.perFrame;
@@ -157,11 +177,15 @@ class PlayerProcessor extends AudioWorkletProcessor {
     }
     for (const [part, instrument] of this.instruments) {
       const [left, right = left] = outputs[this.slots.get(part) ?? 0] ?? outputs[0];
-      const peak = instrument.render(cuts.get(part) ?? [], left, right);
-      this.peaks.set(part, Math.max(this.peaks.get(part) ?? 0, peak));
+      try {
+        const peak = instrument.render(cuts.get(part) ?? [], left, right);
+        this.peaks.set(part, Math.max(this.peaks.get(part) ?? 0, peak));
+      } catch (fault) {
+        // one instrument that fails is silent, and the others play on
+        this.tellFault(`part ${part}`, fault);
+      }
     }
     this.report(frames);
-    return true;
   }
 
   /** Now and then the page is told how loud it is, and which instant the next frame stands for. */

@@ -90,6 +90,9 @@ const views = [
   setup,
 ];
 
+/** Views that have had a fault, and have said so. */
+const faulty = new Set();
+
 /** What has changed is drawn with the next frame, however often it has changed until then. */
 let changed = false;
 function draw() {
@@ -143,6 +146,9 @@ connection.addEventListener("holder", ({ detail }) => {
   outside.setOn(holds());
   if (detail && !holds()) {
     sound.hush();
+  }
+  if (sound.isOn) {
+    words.lamp("sound-lamp", detail && !holds() ? "the sound is on another page: touch to take it here" : "");
   }
   draw();
 });
@@ -248,17 +254,57 @@ if (open === "setup") {
   setup.open();
 }
 
-/** What has changed is drawn, and what moves with time, while it moves. */
+/** What has changed is drawn, and what moves with time, while it moves; a view that fails harms no other. */
 function frame() {
+  requestAnimationFrame(frame);
   if (changed) {
     changed = false;
-    views.forEach((view) => view.draw());
+    views.forEach((view) => guarded(view, () => view.draw()));
   }
   const tick = tickNow(stage);
-  views.forEach((view) => view.tick?.(tick));
-  requestAnimationFrame(frame);
+  views.forEach((view) => guarded(view, () => view.tick?.(tick)));
+}
+
+/** A fault of a view is told once. */
+function guarded(view, act) {
+  try {
+    act();
+  } catch (fault) {
+    if (!faulty.has(view)) {
+      faulty.add(view);
+      words.say(`A part of this page failed (${fault.message}): reload it when nothing sounds.`, true);
+    }
+  }
 }
 requestAnimationFrame(frame);
+
+sound.addEventListener("fault", ({ detail }) =>
+  words.say(`A sound failed (${detail}): reload the page when nothing sounds.`, true),
+);
+
+/** Whoever goes takes the sound along: while it rolls, that is asked first. */
+addEventListener("beforeunload", (event) => {
+  if (state.transport?.rolling && holds()) {
+    event.preventDefault();
+  }
+});
+
+/** The screen stays on while it rolls, where the browser can do that. */
+let wakeLock = null;
+async function stayAwake() {
+  const wanted = Boolean(state.transport?.rolling) && document.visibilityState === "visible";
+  if (wanted && !wakeLock && navigator.wakeLock) {
+    wakeLock = navigator.wakeLock.request("screen").catch(() => null);
+    const lock = await wakeLock;
+    lock?.addEventListener("release", () => (wakeLock = null));
+  } else if (!wanted && wakeLock) {
+    const lock = await wakeLock;
+    wakeLock = null;
+    lock?.release();
+  }
+}
+connection.addEventListener("state", stayAwake);
+document.addEventListener("visibilitychange", stayAwake);
 
 /* For stage hands: what a fault report needs to see. */
 globalThis.ancora = stage;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
 import ancora.app.PageStandIn;
+import ancora.app.store.JournalRow;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
@@ -21,9 +22,11 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The socket, the store behind it, and the doors before it, with real connections. */
+@Timeout(60)
 class StageSocketTest {
 
   private static final String KEY =
@@ -197,6 +200,31 @@ class StageSocketTest {
       assertThat(again.next("welcome").get("last").asLong())
           .as("after a reload it is the same page")
           .isEqualTo(1);
+    }
+  }
+
+  /** What hands held at a page that has gone is let go, at the instant it went. */
+  @Test
+  void aPageThatGoesLetsGoOfItsKeys() {
+    try (PageStandIn watcher = page("other")) {
+      watcher.next("welcome");
+      try (PageStandIn page = page("goes")) {
+        page.next("welcome");
+        page.done("{\"do\":\"start\"}");
+        page.done(KEY);
+        page.done("{\"do\":\"sustain\",\"device\":\"pads\",\"channel\":9,\"value\":127}");
+      }
+      watcher.next(m -> m.has("state"));
+      watcher.done("{\"do\":\"stop\"}");
+      ShowStore store = house.bean(ShowStore.class);
+      // the show is saved only once no key is down any more
+      while (store.find(show).orElseThrow().seq() == 0
+          || !store.find(show).orElseThrow().stage().heldKeys().isEmpty()) {
+        watcher.now();
+      }
+      assertThat(store.journalAfter(show, 0).stream().map(JournalRow::command))
+          .anyMatch(command -> command.contains("keyUp"))
+          .anyMatch(command -> command.contains("\"value\":0"));
     }
   }
 

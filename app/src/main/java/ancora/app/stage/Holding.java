@@ -1,0 +1,59 @@
+package ancora.app.stage;
+
+import ancora.core.note.InputKey;
+import ancora.core.rules.Command;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/** What the hands and feet at one page hold: keys, pedals, and what is on only while it is held. */
+final class Holding {
+
+  private static final int DOWN = 64;
+
+  private final Set<InputKey> keys = new LinkedHashSet<>();
+  private final Set<InputKey> pedals = new LinkedHashSet<>();
+  private boolean erases;
+  private boolean stutters;
+
+  /** What is held after a command. */
+  void after(Command command) {
+    if (command instanceof HandCommand.KeyDown down) {
+      keys.add(down.key());
+    } else if (command instanceof HandCommand.KeyUp up) {
+      keys.remove(up.key());
+    } else if (command instanceof HandCommand.Sustain foot) {
+      InputKey pedal = InputKey.pedal(foot.device(), foot.channel());
+      if (foot.value() >= DOWN) {
+        pedals.add(pedal);
+      } else {
+        pedals.remove(pedal);
+      }
+    } else if (command instanceof MendCommand.EraseHeld erase) {
+      erases = erase.on();
+    } else if (command instanceof MendCommand.Stutter stutter) {
+      stutters = stutter.on();
+    } else if (command instanceof HandCommand.Panic) {
+      keys.clear();
+      pedals.clear();
+    }
+  }
+
+  /** The commands that let go of it all. */
+  List<Command> releases() {
+    List<Command> releases = new ArrayList<>();
+    keys.forEach(key -> releases.add(new HandCommand.KeyUp(key)));
+    pedals.forEach(
+        pedal -> releases.add(new HandCommand.Sustain(pedal.device(), pedal.channel(), 0)));
+    if (erases) {
+      releases.add(new MendCommand.EraseHeld(false));
+    }
+    if (stutters) {
+      releases.add(new MendCommand.Stutter(false, 1, false));
+    }
+    return releases;
+  }
+}
