@@ -25,7 +25,8 @@ function plan(notes, more = {}) {
     phase: 0,
     from: 0,
     underWay: true,
-    notes,
+    // as the host sends them: by rising place
+    notes: [...notes].sort((a, b) => a[1] - b[1]),
     ...more.span,
   };
   return {

@@ -10,6 +10,49 @@ export const DRONE = -1;
 
 const NONE = [];
 
+/**
+ * What of a span comes round in (after, last]: found by place, so that it costs what sounds, not what there is.
+ *
+ * @param {Span} span its notes are by rising place
+ * @param {(note: PlannedNote, tick: number) => void} take is given each note with its tick
+ */
+export function comingRound(span, after, last, take) {
+  const { notes, phase, start, length } = span;
+  const first = Math.max(after + 1, span.from);
+  const end = Math.min(last, (span.until ?? Infinity) - 1);
+  if (end < first || notes.length === 0) {
+    return;
+  }
+  for (let lap = phase + Math.floor((first - phase) / length) * length; lap <= end; lap += length) {
+    const high = start + Math.min(length - 1, end - lap);
+    for (let i = firstFrom(notes, start + Math.max(0, first - lap)); i < notes.length; i++) {
+      const note = notes[i];
+      if (note[1] > high) {
+        break;
+      }
+      const tick = lap + note[1] - start;
+      if (!isSilent(note, tick)) {
+        take(note, tick);
+      }
+    }
+  }
+}
+
+/** Where the first note lies, of notes by rising place, that lies at a place or after it. */
+function firstFrom(notes, place) {
+  let low = 0;
+  let high = notes.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (notes[middle][1] < place) {
+      low = middle + 1;
+    } else {
+      high = middle;
+    }
+  }
+  return low;
+}
+
 /** The ticks in (after, last] at which a span sounds a note: mostly none, so that is found first. */
 export function occurrences(span, note, after, last) {
   const ticks = ticksOf(span, note[1], after, last);

@@ -1,6 +1,6 @@
 import { clicks } from "./clicks.js";
 import { Entries } from "./entries.js";
-import { naturalEnd, occurrences } from "./occurrences.js";
+import { comingRound, naturalEnd } from "./occurrences.js";
 import { RepeatedKeys, soonTicks } from "./repeated-keys.js";
 import { SoundingControllers } from "./sounding-controllers.js";
 import { TempoMap } from "./tempo-map.js";
@@ -264,15 +264,13 @@ export class Player {
           });
         }
         events.push(...this.controllers.events(plan.part, span, after, last));
-        for (const note of span.notes) {
-          for (const tick of occurrences(span, note, after, last)) {
-            events.push({
-              tick,
-              rank: 4,
-              happen: (out, micros) => this.entries.loopDown(out, micros, plan, span, note, tick),
-            });
-          }
-        }
+        comingRound(span, after, last, (note, tick) =>
+          events.push({
+            tick,
+            rank: 4,
+            happen: (out, micros) => this.entries.loopDown(out, micros, plan, span, note, tick),
+          }),
+        );
       }
     }
     for (const stroke of this.repeated.upTo(last, after + 1, this.repeat)) {
@@ -313,14 +311,14 @@ export class Player {
     const spans = new Map();
     for (const { spans: list } of this.parts.values()) {
       for (const span of list) {
-        spans.set(span.id, new Map(span.notes.map((note) => [note[0], note])));
+        spans.set(span.id, span);
         if (!(span.until <= this.done)) {
           this.left.delete(span.id);
         }
       }
     }
     for (const voice of this.voices.heldByLoops()) {
-      const note = spans.get(voice.loop.span)?.get(voice.loop.note);
+      const note = spans.get(voice.loop.span)?.notes.find(([id]) => id === voice.loop.note);
       const end = note && naturalEnd(note, voice.loop.tick);
       if (!note || note[3] !== voice.pitch || (this.done !== null && end <= this.done)) {
         this.voices.loopUp(this.pending, now, voice);

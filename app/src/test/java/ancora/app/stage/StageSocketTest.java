@@ -151,9 +151,11 @@ class StageSocketTest {
       page.next("welcome");
       WebSocket asleep = asleep();
       String long16 = "{\"ping\":\"" + "z".repeat(15_000) + "\"}";
-      for (int i = 0; i < 500; i++) {
-        asleep.sendText(long16, true).join();
+      boolean open = true;
+      for (int i = 0; i < 2000 && open; i++) {
+        open = asleep.sendText(long16, true).handle((sent, gone) -> gone == null).join();
       }
+      assertThat(open).as("it is sent away once too much waits for it").isFalse();
       for (int i = 0; i < 20; i++) {
         page.done("{\"do\":\"setTempo\",\"bpm\":" + (90 + i) + "}");
       }

@@ -12,6 +12,55 @@ final class Occurrences {
 
   private Occurrences() {}
 
+  /** Is given a note with the tick at which it is due. */
+  @FunctionalInterface
+  interface Taking {
+    void take(PlannedNote note, long tick);
+  }
+
+  /**
+   * What of a span comes round in (after, last]: found by place, so that it costs what sounds, not
+   * what there is.
+   *
+   * @param span its notes are by rising place
+   */
+  static void comingRound(Span span, long after, long last, Taking taking) {
+    long first = Math.max(after + 1, span.from());
+    long end = Math.min(last, span.until() - 1);
+    if (end < first || span.notes().isEmpty()) {
+      return;
+    }
+    long length = span.window().length();
+    long start = span.window().start();
+    long begin = span.phase() + Ticks.floor(first - span.phase(), length);
+    for (long lap = begin; lap <= end; lap += length) {
+      long high = start + Math.min(length - 1, end - lap);
+      int next = firstFrom(span.notes(), start + Math.max(0, first - lap));
+      for (; next < span.notes().size() && span.notes().get(next).place() <= high; next++) {
+        PlannedNote note = span.notes().get(next);
+        long tick = lap + note.place() - start;
+        if (note.soundsAt(tick)) {
+          taking.take(note, tick);
+        }
+      }
+    }
+  }
+
+  /** Where the first note lies, of notes by rising place, that lies at a place or after it. */
+  private static int firstFrom(List<PlannedNote> notes, long place) {
+    int low = 0;
+    int high = notes.size();
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (notes.get(middle).place() < place) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low;
+  }
+
   record UnderWay(PlannedNote note, long tick, long end) {}
 
   static long naturalEnd(PlannedNote note, long attack) {

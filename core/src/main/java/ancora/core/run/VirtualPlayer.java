@@ -4,7 +4,6 @@ import ancora.core.note.Controller;
 import ancora.core.note.NoteRepeat;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.PartPlan;
-import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
 import ancora.core.plan.Tolerances;
 import ancora.core.run.Voices.Hold;
@@ -175,17 +174,23 @@ public final class VirtualPlayer {
           events.add(new Event(span.until(), 0, () -> leave(part, span, span.until())));
         }
         events.addAll(controllers.events(part.part(), span, after, last, map));
-        for (PlannedNote note : span.notes()) {
-          for (long tick : Occurrences.of(span, note, after, last)) {
-            events.add(
-                new Event(
-                    tick,
-                    4,
-                    () ->
-                        entries.loopDown(
-                            part, span, note, tick, tick, Occurrences.naturalEnd(note, tick))));
-          }
-        }
+        Occurrences.comingRound(
+            span,
+            after,
+            last,
+            (note, tick) ->
+                events.add(
+                    new Event(
+                        tick,
+                        4,
+                        () ->
+                            entries.loopDown(
+                                part,
+                                span,
+                                note,
+                                tick,
+                                tick,
+                                Occurrences.naturalEnd(note, tick)))));
       }
     }
     Plan now = plan.orElseThrow();
