@@ -365,7 +365,7 @@ final class StageHost {
   private void replay(JournalRow row) {
     try {
       engine.apply(CommandJson.read(json.readTree(row.command())), row.stampUs(), row.appliedUs());
-    } catch (Refusal | JsonProcessingException unreadable) {
+    } catch (RuntimeException | JsonProcessingException unreadable) {
       LOG.warn("line {} of the journal of show {} is passed over", row.seq(), showId, unreadable);
     }
     seq = row.seq();

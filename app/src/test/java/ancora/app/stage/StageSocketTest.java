@@ -205,6 +205,25 @@ class StageSocketTest {
     }
   }
 
+  /** A line that cannot be done again is passed over: the show opens. */
+  @Test
+  void aJournalWithBrokenLinesOpens() {
+    ShowStore store = house.bean(ShowStore.class);
+    List<String> lines =
+        List.of(
+            "not json",
+            "[]",
+            "{\"do\":\"setTempo\"}",
+            "{\"do\":\"comp\",\"part\":1,\"clip\":1,\"stretches\":7}",
+            "{\"do\":\"setTempo\",\"bpm\":91}");
+    for (int i = 0; i < lines.size(); i++) {
+      store.append(List.of(new JournalRow(show, i + 1, 0, i, "old", i + 1, lines.get(i), 2)));
+    }
+    try (PageStandIn page = page("one")) {
+      assertThat(page.next("welcome").at("/state/show/bpm").asDouble()).isEqualTo(91);
+    }
+  }
+
   /** What hands held at a page that has gone is let go, at the instant it went. */
   @Test
   void aPageThatGoesLetsGoOfItsKeys() {
