@@ -12,8 +12,6 @@ import java.util.Set;
 /** What the hands and feet at one page hold: keys, pedals, and what is on only while it is held. */
 final class Holding {
 
-  private static final int DOWN = 64;
-
   private final Set<InputKey> keys = new LinkedHashSet<>();
   private final Set<InputKey> pedals = new LinkedHashSet<>();
   private boolean erases;
@@ -21,13 +19,15 @@ final class Holding {
 
   /** What is held after a command. */
   void after(Command command) {
-    if (command instanceof HandCommand.KeyDown down) {
+    if (command instanceof HandCommand.KeyDown down && down.velocity() > 0) {
       keys.add(down.key());
+    } else if (command instanceof HandCommand.KeyDown up) {
+      keys.remove(up.key());
     } else if (command instanceof HandCommand.KeyUp up) {
       keys.remove(up.key());
     } else if (command instanceof HandCommand.Sustain foot) {
       InputKey pedal = InputKey.pedal(foot.device(), foot.channel());
-      if (foot.value() >= DOWN) {
+      if (foot.isDown()) {
         pedals.add(pedal);
       } else {
         pedals.remove(pedal);

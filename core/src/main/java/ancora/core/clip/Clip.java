@@ -107,11 +107,6 @@ public record Clip(
     return take().soundingMoves();
   }
 
-  /** Whether the sustain pedal is down somewhere. */
-  public boolean hasPedal() {
-    return notes().anyMatch(Note::isPedal);
-  }
-
   /** The layers of the take that is heard, those that are on. */
   public List<Layer> layers() {
     return take().layers();

@@ -52,6 +52,13 @@ public sealed interface HandCommand extends Command {
           value >= 0 && value <= 127, "A pedal at %s does not exist: use 0 to 127.", value);
     }
 
+    /** Whether the foot is down: from half way on (MIDI 1.0). */
+    public boolean isDown() {
+      return value >= HALF_WAY;
+    }
+
+    private static final int HALF_WAY = 64;
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Playing.sustain(stage, this, moment));

@@ -1,7 +1,6 @@
 package ancora.core.rules.hands;
 
 import ancora.core.Refusal;
-import ancora.core.note.Controller;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
@@ -95,7 +94,7 @@ public final class Playing {
   /** The foot goes down or up. It is kept as a note is, and never moved to a grid. */
   public static Stage sustain(Stage stage, HandCommand.Sustain press, Moment moment) {
     InputKey pedal = InputKey.pedal(press.device(), press.channel());
-    boolean down = press.value() >= Controller.SUSTAIN;
+    boolean down = press.isDown();
     if (!down || held(stage, pedal).isPresent()) {
       return down ? stage : keyUp(stage, pedal, moment.stamp());
     }
