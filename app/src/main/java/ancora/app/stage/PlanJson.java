@@ -1,27 +1,59 @@
 package ancora.app.stage;
 
 import ancora.app.journal.CoreJson;
-import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.plan.Plan;
+import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Silence;
 import ancora.core.plan.Span;
+import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 
-/** The plan as JSON, as the player takes it. What is without end has null for it. */
+/**
+ * The plan as JSON, as the player takes it: whole at first, and then what has changed, down to the
+ * note. What is without end is left out, or null where it had one.
+ */
 final class PlanJson {
 
   private static final JsonNodeFactory JSON = JsonNodeFactory.instance;
 
   private PlanJson() {}
 
-  /** The plan; of its parts only those that differ from what was sent before. */
+  /** The whole plan. */
+  static ObjectNode whole(Plan plan) {
+    return changes(Optional.empty(), plan);
+  }
+
+  /** What has changed from one plan to the next. */
   static ObjectNode changes(Optional<Plan> before, Plan plan) {
+    ObjectNode node = Fields.changed(before.map(PlanJson::frame), frame(plan));
+    Map<PartId, PartPlan> known =
+        before.map(Plan::parts).orElse(List.of()).stream()
+            .collect(Collectors.toMap(PartPlan::part, Function.identity()));
+    ArrayNode parts = JSON.arrayNode();
+    for (PartPlan part : plan.parts()) {
+      PartPlan was = known.get(part.part());
+      if (!part.equals(was)) {
+        parts.add(part(Optional.ofNullable(was), part));
+      }
+    }
+    if (!parts.isEmpty()) {
+      node.set("parts", parts);
+    }
+    return node;
+  }
+
+  /** All but the parts. */
+  private static ObjectNode frame(Plan plan) {
     ObjectNode node = JSON.objectNode();
     node.put("rolling", plan.map().isPresent()).put("firstTick", plan.firstTick());
     plan.map().ifPresent(map -> node.set("anchors", StateJson.anchors(map)));
@@ -45,30 +77,46 @@ final class PlanJson {
                       .put("barTicks", plan.meter().barTicks()));
             });
     node.set("tolerances", CoreJson.write(plan.tolerances()));
-    ArrayNode parts = node.putArray("parts");
-    for (Plan.PartPlan part : plan.parts()) {
-      if (before.map(b -> !b.parts().contains(part)).orElse(true)) {
-        parts.add(part(part));
-      }
-    }
     ArrayNode order = node.putArray("order");
     plan.parts().forEach(part -> order.add(part.part().value()));
     return node;
   }
 
-  private static ObjectNode part(Plan.PartPlan part) {
-    ObjectNode node = JSON.objectNode();
-    node.put("part", part.part().value());
-    node.set("sound", CoreJson.write(part.sound()));
+  private static ObjectNode part(Optional<PartPlan> before, PartPlan part) {
+    ObjectNode node = JSON.objectNode().put("part", part.part().value());
+    if (before.filter(b -> b.sound().equals(part.sound())).isEmpty()) {
+      node.set("sound", CoreJson.write(part.sound()));
+    }
+    Map<String, Span> known =
+        before.map(PartPlan::spans).orElse(List.of()).stream()
+            .collect(Collectors.toMap(Span::id, Function.identity()));
     ArrayNode spans = node.putArray("spans");
-    part.spans().forEach(span -> spans.add(span(span)));
+    part.spans().forEach(span -> spans.add(span(Optional.ofNullable(known.get(span.id())), span)));
     return node;
   }
 
-  private static ObjectNode span(Span span) {
+  /** A span that is known already is told by its name, and what is otherwise. */
+  private static ObjectNode span(Optional<Span> before, Span span) {
+    ObjectNode node = JSON.objectNode().put("id", span.id());
+    node.setAll(Fields.changed(before.map(PlanJson::stretch), stretch(span)));
+    if (before.isEmpty()) {
+      node.set("notes", ListEdits.rows(span.notes(), PlanJson::note));
+      if (!span.moves().isEmpty()) {
+        node.set("moves", ListEdits.rows(span.moves(), PlanJson::move));
+      }
+    } else {
+      ListEdits.of(before.get().notes(), span.notes(), PlanJson::note)
+          .ifPresent(edits -> node.set("noteEdits", edits));
+      ListEdits.of(before.get().moves(), span.moves(), PlanJson::move)
+          .ifPresent(edits -> node.set("moveEdits", edits));
+    }
+    return node;
+  }
+
+  /** A span without what sounds in it. */
+  private static ObjectNode stretch(Span span) {
     ObjectNode node = JSON.objectNode();
-    node.put("id", span.id())
-        .put("start", span.window().start())
+    node.put("start", span.window().start())
         .put("length", span.window().length())
         .put("phase", span.phase())
         .put("from", span.from());
@@ -81,21 +129,14 @@ final class PlanJson {
     if (span.letRing()) {
       node.put("letRing", true);
     }
-    ArrayNode notes = node.putArray("notes");
-    span.notes().forEach(note -> note(notes.addArray(), note));
-    if (!span.moves().isEmpty()) {
-      ArrayNode moves = node.putArray("moves");
-      for (ControllerMove move : span.moves()) {
-        Controller controller = move.controller();
-        moves
-            .addArray()
-            .add(controller.kind().ordinal())
-            .add(controller.number())
-            .add(move.place())
-            .add(move.value());
-      }
-    }
     return node;
+  }
+
+  private static void move(ArrayNode row, ControllerMove move) {
+    row.add(move.controller().kind().ordinal())
+        .add(move.controller().number())
+        .add(move.place())
+        .add(move.value());
   }
 
   /** What is as usual at the end of a row is left out. */

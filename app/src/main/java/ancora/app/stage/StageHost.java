@@ -181,7 +181,7 @@ final class StageHost {
           body.put("client", page.client());
           body.put("last", lastOfEachClient.getOrDefault(page.client(), 0L));
           body.set("state", StateJson.whole(engine.stage()));
-          body.set("plan", PlanJson.changes(Optional.empty(), engine.plan()));
+          body.set("plan", PlanJson.whole(engine.plan()));
           body.set("press", json.valueToTree(words()));
           body.set("controls", CoreJson.write(controls));
           body.set("pedals", pedals());

@@ -31,8 +31,8 @@ import java.util.stream.Collectors;
 
 /**
  * What screens show of a stage, as JSON. Screens hold the whole; what is sent is what has changed:
- * a section, a part, a clip. Since a stage is made of values, what is the same object has not
- * changed.
+ * the fields of a part or clip, and of its notes those that came and went. Since a stage is made of
+ * values, what is the same object has not changed.
  */
 final class StateJson {
 
@@ -76,8 +76,12 @@ final class StateJson {
     if (before.map(b -> !history(b).equals(history(after))).orElse(true)) {
       changes.set("history", history(after));
     }
-    addParts(changes, before, after);
-    addClips(changes, before, after);
+    ArrayNode notes = JSON.arrayNode();
+    addParts(changes, notes, before, after);
+    addClips(changes, notes, before, after);
+    if (!notes.isEmpty()) {
+      changes.set("notes", notes);
+    }
     return changes;
   }
 
@@ -124,25 +128,44 @@ final class StateJson {
     return steps.isEmpty() ? "" : steps.get(steps.size() - 1).words();
   }
 
-  private static void addParts(ObjectNode changes, Optional<Stage> before, Stage after) {
+  private static void addParts(
+      ObjectNode changes, ArrayNode notes, Optional<Stage> before, Stage after) {
     ObjectNode parts = JSON.objectNode();
     for (Part part : after.show().parts()) {
-      if (before.map(b -> isSame(b, after, part)).orElse(false)) {
+      Optional<Part> was = before.flatMap(b -> partOf(b, part.id()));
+      if (was.isPresent() && isSame(before.get(), after, part)) {
         continue;
       }
       ObjectNode now = part(part, after.on(part.id()), after);
-      boolean same =
-          before
-              .filter(b -> b.show().parts().stream().anyMatch(p -> p.id().equals(part.id())))
-              .map(b -> part(b.show().part(part.id()), b.on(part.id()), b).equals(now))
-              .orElse(false);
-      if (!same) {
-        parts.set(String.valueOf(part.id().value()), now);
+      ObjectNode fields =
+          Fields.changed(was.map(p -> part(p, before.get().on(p.id()), before.get())), now);
+      List<Note> played = firstNotes(after, part.id());
+      if (was.isEmpty()) {
+        fields.set("firstNotes", ListEdits.rows(played, StateJson::note));
+      } else {
+        ListEdits.of(firstNotes(before.get(), part.id()), played, StateJson::note)
+            .ifPresent(
+                edits -> notes.addObject().put("part", part.id().value()).set("edits", edits));
+      }
+      if (!fields.isEmpty()) {
+        parts.set(String.valueOf(part.id().value()), fields);
       }
     }
+    before.map(Stage::show).map(Show::parts).orElse(List.of()).stream()
+        .filter(part -> partOf(after, part.id()).isEmpty())
+        .forEach(gone -> parts.putNull(String.valueOf(gone.id().value())));
     if (!parts.isEmpty()) {
       changes.set("parts", parts);
     }
+  }
+
+  private static Optional<Part> partOf(Stage stage, PartId id) {
+    return stage.show().parts().stream().filter(part -> part.id().equals(id)).findFirst();
+  }
+
+  /** What has been played into a first recording so far. */
+  private static List<Note> firstNotes(Stage stage, PartId part) {
+    return stage.on(part).first().map(FirstRecording::notes).orElse(List.of());
   }
 
   /** Whether nothing at all has changed about a part: then it need not be looked at. */
@@ -153,20 +176,60 @@ final class StateJson {
         && before.show().parts().stream().anyMatch(p -> p == part);
   }
 
-  private static void addClips(ObjectNode changes, Optional<Stage> before, Stage after) {
+  private static void addClips(
+      ObjectNode changes, ArrayNode notes, Optional<Stage> before, Stage after) {
     Map<Integer, Clip> old = new HashMap<>(before.map(StateJson::clips).orElse(Map.of()));
     ObjectNode clips = JSON.objectNode();
     clips(after)
         .forEach(
             (id, clip) -> {
-              if (old.remove(id) != clip) {
+              Clip was = old.remove(id);
+              if (was == null) {
                 clips.set(String.valueOf(id), clip(clip));
+              } else if (was != clip) {
+                addClip(clips, notes, was, clip);
               }
             });
     old.keySet().forEach(id -> clips.putNull(String.valueOf(id)));
     if (!clips.isEmpty()) {
       changes.set("clips", clips);
     }
+  }
+
+  private static void addClip(ObjectNode clips, ArrayNode notes, Clip before, Clip after) {
+    ObjectNode fields = Fields.changed(Optional.of(head(before)), head(after));
+    List<Layer> old = before.layers();
+    List<Layer> now = after.layers();
+    boolean onlyAbove =
+        old.size() <= now.size()
+            && numbers(old).equals(numbers(now.subList(0, old.size())))
+            && before.take().number() == after.take().number();
+    if (!onlyAbove) {
+      fields.set("layers", layers(after));
+    } else {
+      for (int i = 0; i < now.size(); i++) {
+        addLayer(notes, before, i < old.size() ? old.get(i) : Layer.empty(0), after, now.get(i));
+      }
+    }
+    if (!fields.isEmpty()) {
+      clips.set(String.valueOf(after.id().value()), fields);
+    }
+  }
+
+  private static void addLayer(ArrayNode notes, Clip before, Layer old, Clip after, Layer layer) {
+    ObjectNode change = JSON.objectNode();
+    if (old.number() != layer.number() || old.notesOut().size() != layer.notesOut().size()) {
+      change.put("out", layer.notesOut().size());
+    }
+    ListEdits.of(sounding(before, old), sounding(after, layer), StateJson::note)
+        .ifPresent(edits -> change.set("edits", edits));
+    if (!change.isEmpty()) {
+      notes.add(change.put("clip", after.id().value()).put("layer", layer.number()));
+    }
+  }
+
+  private static List<Integer> numbers(List<Layer> layers) {
+    return layers.stream().map(Layer::number).toList();
   }
 
   private static Map<Integer, Clip> clips(Stage stage) {
@@ -303,11 +366,15 @@ final class StateJson {
     if (first.round()) {
       node.put("round", true);
     }
-    node.set("notes", notes(first.notes()));
     return node;
   }
 
   private static ObjectNode clip(Clip clip) {
+    return head(clip).set("layers", layers(clip));
+  }
+
+  /** A clip without its notes. */
+  private static ObjectNode head(Clip clip) {
     ObjectNode node = JSON.objectNode();
     node.put("id", clip.id().value())
         .put("letter", clip.letter())
@@ -327,35 +394,37 @@ final class StateJson {
                     .addObject()
                     .put("number", take.number())
                     .put("name", take.name())
-                    .put("partial", take.partial())
-                    .put("notes", take.noteCount()));
-    ArrayNode layers = node.putArray("layers");
-    Set<Long> out = clip.take().notesOut();
+                    .put("partial", take.partial()));
+    return node;
+  }
+
+  private static ArrayNode layers(Clip clip) {
+    ArrayNode layers = JSON.arrayNode();
     for (Layer layer : clip.layers()) {
-      List<Note> sounding =
-          layer.notes().stream().filter(note -> !out.contains(note.id())).toList();
       layers
           .addObject()
           .put("number", layer.number())
           .put("out", layer.notesOut().size())
-          .set("notes", notes(sounding));
+          .set("notes", ListEdits.rows(sounding(clip, layer), StateJson::note));
     }
-    return node;
+    return layers;
   }
 
-  /** [id, pitch, velocity, meant onset, length, 1 if held] for each note, in material ticks. */
-  private static ArrayNode notes(List<Note> notes) {
-    ArrayNode array = JSON.arrayNode();
-    for (Note note : notes) {
-      array
-          .addArray()
-          .add(note.id())
-          .add(note.pitch())
-          .add(note.velocity())
-          .add(note.meant())
-          .add(note.length())
-          .add(note.held() ? 1 : 0);
-    }
-    return array;
+  /** The notes of a layer that no layer takes out. */
+  private static List<Note> sounding(Clip clip, Layer layer) {
+    Set<Long> out = clip.take().notesOut();
+    return out.isEmpty()
+        ? layer.notes()
+        : layer.notes().stream().filter(note -> !out.contains(note.id())).toList();
+  }
+
+  /** [id, pitch, velocity, meant onset, length, 1 if held], in material ticks. */
+  private static void note(ArrayNode row, Note note) {
+    row.add(note.id())
+        .add(note.pitch())
+        .add(note.velocity())
+        .add(note.meant())
+        .add(note.length())
+        .add(note.held() ? 1 : 0);
   }
 }

@@ -6,6 +6,7 @@
  * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
 
+import { planWith } from "../player/changes.js";
 import { Mixer } from "./mixer.js";
 
 /** Sounds are chosen for this part number before a part has them. */
@@ -80,7 +81,7 @@ export class Sound extends EventTarget {
       setInterval(() => this.#measure(), MEASURE_EVERY);
       setInterval(() => this.#report(), REPORT_EVERY);
       if (this.plan) {
-        this.#tell({ plan: this.plan });
+        this.#tell({ wholePlan: this.plan });
       }
     } catch (fault) {
       this.context = null;
@@ -89,15 +90,14 @@ export class Sound extends EventTarget {
     }
   }
 
-  /** @param {object} plan as `docs/protocol.md` has it */
-  takePlan(plan) {
-    const parts = new Map((this.plan?.parts ?? []).map((part) => [part.part, part]));
-    plan.parts.forEach((part) => parts.set(part.part, part));
-    this.plan = {
-      ...plan,
-      parts: plan.order.map((id) => parts.get(id)).filter(Boolean),
-    };
-    this.#tell({ plan });
+  /** @param {object} changes of the plan, as `docs/protocol.md` has them */
+  takePlan(changes) {
+    this.#know(planWith(this.plan, changes));
+    this.#tell({ plan: changes });
+  }
+
+  #know(plan) {
+    this.plan = plan;
     if (plan.rolling) {
       this.mixer?.wake();
     } else if (this.rolled) {
@@ -119,8 +119,8 @@ export class Sound extends EventTarget {
 
   /** All is forgotten, and what stands in the plan is taken up in step. */
   takeWholePlan(plan) {
-    this.plan = null;
-    this.takePlan(plan);
+    this.#know(planWith(null, plan));
+    this.#tell({ wholePlan: plan });
   }
 
   /** Falls silent, as another page has the sound now. */

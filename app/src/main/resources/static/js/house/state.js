@@ -5,8 +5,8 @@
  * @typedef {number[]} Note [id, pitch, velocity, meant onset, length, 1 if held], in material ticks
  * @typedef {{ring: boolean, pickup: number, entersOn: string | null, inStep: boolean, underWay: boolean}} Manner
  * @typedef {{id: number, letter: string, name: string, start: number, length: number, peeled: number,
- *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean, notes: number}[],
- *   layers: {number: number, notes: Note[]}[]}} Clip
+ *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean}[],
+ *   layers: {number: number, out: number, notes: Note[]}[]}} Clip
  * @typedef {{id: number, name: string, pennant: number, leaving: string,
  *   sound: {drums: boolean, program: number, name: string, family: string},
  *   inputGrid: {grid: string, strength: number, swing: number, endsToo: boolean},
@@ -16,10 +16,11 @@
  *   balance: import("./mixer.js").Balance & {muted: boolean, solo: boolean},
  *   shelf: number[], ready?: number, vamp?: {clip: number, phase: number, from: number},
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
- *   first?: {letter: string, start: number, origin: number, until?: number, notes: Note[]},
+ *   first?: {letter: string, start: number, origin: number, until?: number}, firstNotes: Note[],
  *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number, breather: number,
  *     toCome: boolean}}} Part
  */
+import { changed, edited } from "../player/changes.js";
 import { TempoMap } from "../player/tempo-map.js";
 
 export class State {
@@ -64,8 +65,23 @@ export class State {
       this.transport = changes.transport;
       this.map = changes.transport.rolling ? new TempoMap(changes.transport.anchors) : null;
     }
-    replace(this.parts, changes.parts);
-    replace(this.clips, changes.clips);
+    merge(this.parts, changes.parts);
+    merge(this.clips, changes.clips);
+    changes.notes?.forEach((change) => this.#takeNotes(change));
+  }
+
+  /** Notes of a layer, or of what is played into a first recording, have come or gone. */
+  #takeNotes({ clip: id, layer: number, part, out, edits = [] }) {
+    if (part) {
+      const { firstNotes = [] } = this.parts.get(part);
+      merge(this.parts, { [part]: { firstNotes: edited(firstNotes, edits) } });
+      return;
+    }
+    const { layers } = this.clips.get(id);
+    const place = layers.findIndex((layer) => layer.number === number);
+    const layer = layers[place] ?? { number, out: 0, notes: [] };
+    const next = { ...layer, out: out ?? layer.out, notes: edited(layer.notes, edits) };
+    merge(this.clips, { [id]: { layers: place < 0 ? [...layers, next] : layers.with(place, next) } });
   }
 
   /** @returns {Part[]} in the order of the staves */
@@ -84,12 +100,13 @@ export class State {
   }
 }
 
-function replace(target, changes = {}) {
-  for (const [id, value] of Object.entries(changes)) {
-    if (value === null) {
+/** Things are other objects when anything about them has changed. */
+function merge(target, changes = {}) {
+  for (const [id, fields] of Object.entries(changes)) {
+    if (fields === null) {
       target.delete(Number(id));
     } else {
-      target.set(Number(id), value);
+      target.set(Number(id), changed(target.get(Number(id)), fields));
     }
   }
 }

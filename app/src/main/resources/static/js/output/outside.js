@@ -1,3 +1,4 @@
+import { planWith } from "../player/changes.js";
 import { Player } from "../player/player.js";
 import { TempoMap } from "../player/tempo-map.js";
 import { MidiClock } from "./midi-clock.js";
@@ -33,6 +34,8 @@ export class Outside {
     this.outputs = new Map();
     /** @type {Map<string, MidiClock>} for each device that is sent clock */
     this.clocks = new Map();
+    /** @type {object | null} what is to sound, as far as it is known */
+    this.plan = null;
     /** @type {TempoMap | null} */
     this.map = null;
     /** @type {Map<number, {choice?: string, balance?: string}>} what each part's device has been told */
@@ -87,9 +90,10 @@ export class Outside {
   receive(message) {
     const now = this.#present();
     let byHand = false;
-    if (message.plan) {
-      this.map = message.plan.rolling ? new TempoMap(message.plan.anchors) : null;
-      this.player.setPlan(message.plan, now);
+    if (message.plan || message.wholePlan) {
+      this.plan = message.wholePlan ? planWith(null, message.wholePlan) : planWith(this.plan, message.plan);
+      this.map = this.plan.rolling ? new TempoMap(this.plan.anchors) : null;
+      this.player.setPlan(this.plan, now);
     } else if (message.panic) {
       this.player.panic(now);
       this.outputs.forEach((output) => this.#silence(output));

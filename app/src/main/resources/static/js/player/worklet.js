@@ -1,4 +1,5 @@
 import { SoundBankLoader } from "spessasynth_core";
+import { planWith } from "./changes.js";
 import { HeardClock } from "./heard-clock.js";
 import { Instrument } from "./instrument.js";
 import { CLICK, Player } from "./player.js";
@@ -37,6 +38,8 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.peaks = new Map();
     /** @type {Set<string>} what has had a fault, and has said so */
     this.faults = new Set();
+    /** @type {object | null} what is to sound, as far as it is known */
+    this.plan = null;
     /** plans that came before the first measurement */
     this.waiting = [];
     this.port.onmessage = ({ data }) => this.receive(data);
@@ -58,17 +61,17 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.slots.set(message.part, message.slot);
       return;
     }
-    if (this.clock.micros === null && message.plan) {
+    if (this.clock.micros === null && (message.plan || message.wholePlan)) {
       this.waiting.push(message);
       return;
     }
     const now = this.clock.micros ?? 0;
     if (message.samples) {
       this.takeSamples(message);
-    } else if (message.plan) {
-      this.player.setPlan(this.sinceEpoch(message.plan), now);
-      message.plan.parts.forEach(({ part, sound }) => this.wantSound(part, sound));
-      this.instrument(CLICK).gain = message.plan.click.gain;
+    } else if (message.plan || message.wholePlan) {
+      this.takePlan(
+        message.wholePlan ? planWith(null, message.wholePlan) : planWith(this.plan, message.plan),
+      );
     } else if (message.sound) {
       this.wantSound(message.part, message.sound);
     } else if (message.panic) {
@@ -78,6 +81,13 @@ class PlayerProcessor extends AudioWorkletProcessor {
       const pressed = message.at === undefined ? now : message.at - this.clock.epoch;
       this.player.takeHands(message, now, pressed);
     }
+  }
+
+  takePlan(plan) {
+    this.plan = plan;
+    this.player.setPlan(this.sinceEpoch(plan), this.clock.micros);
+    plan.parts.forEach(({ part, sound }) => this.wantSound(part, sound));
+    this.instrument(CLICK).gain = plan.click.gain;
   }
 
   /** A plan whose instants are counted from the clock's epoch. */

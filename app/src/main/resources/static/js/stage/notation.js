@@ -45,18 +45,19 @@ export function loopPicture(clip, meter, drums, size) {
 /**
  * A first recording, still open: bars are added as it goes on.
  *
- * @param {{start: number, origin: number, notes: import("../house/state.js").Note[]}} first
+ * @param {{start: number, origin: number}} first
+ * @param {import("../house/state.js").Note[]} played into it so far
  * @param {number} barCount how many bars to draw
  * @returns {Picture}
  */
-export function openPicture(first, meter, drums, barCount, size) {
+export function openPicture(first, played, meter, drums, barCount, size) {
   const svg = sheet(size, "recording");
   const start = first.start - first.origin;
   const length = barCount * meter.barTicks;
   const scale = scaleOf(size, start, length);
   bars(svg, size, scale, length, meter, start);
   repeatSign(svg, size, 0);
-  const shown = first.notes.filter(([, , , meant]) => meant >= start);
+  const shown = played.filter(([, , , meant]) => meant >= start);
   notes(svg, size, scale, [[shown, "var(--rec)"]], drums, {
     start,
     end: start + length,

@@ -55,7 +55,15 @@ export class Stave {
   #drawScene(scene) {
     const { state } = this.stage;
     const { wide, high } = this.size;
-    const key = [scene.kind, scene.clip ?? scene.first, scene.bars, state.show.meter, wide, high];
+    const key = [
+      scene.kind,
+      scene.clip ?? scene.first,
+      scene.notes,
+      scene.bars,
+      state.show.meter,
+      wide,
+      high,
+    ];
     if (this.drawnKey?.every((value, i) => value === key[i])) {
       return;
     }
@@ -65,7 +73,7 @@ export class Stave {
     if (scene.clip) {
       this.picture = loopPicture(scene.clip, meter, drums, this.size);
     } else if (scene.first && scene.kind === "RECORD") {
-      this.picture = openPicture(scene.first, meter, drums, scene.bars, this.size);
+      this.picture = openPicture(scene.first, scene.notes, meter, drums, scene.bars, this.size);
     } else {
       this.picture = restPicture(this.size);
     }
@@ -146,6 +154,7 @@ function presentOf(part, tick, state) {
     return {
       kind: "RECORD",
       first,
+      notes: part.firstNotes,
       bars,
       position: (tick - first.start) / (bars * bar),
       until: first.until,

@@ -48,11 +48,13 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /**
  * The player in the page's audio thread and the virtual one in the core are two hands that play
- * from the same plans: over random performances they sound the same, event for event.
+ * from the same plans: over random performances they sound the same, event for event. And what the
+ * page makes of all the changes that it is told is what it would be told whole.
  */
 class PlayersAgreeTest {
 
   private static final int STEPS = 400;
+  private static final int ASK_EVERY = 7;
   private static final InputKey[] KEYS = {
     new InputKey("pads", 9, 36), new InputKey("pads", 9, 38), new InputKey("keys", 0, 60)
   };
@@ -65,6 +67,8 @@ class PlayersAgreeTest {
   private long segment;
   private final VirtualPlayer virtual = new VirtualPlayer(this::hear);
   private Optional<Plan> sent = Optional.empty();
+  private Optional<Stage> sentStage = Optional.empty();
+  private final List<JsonNode> whole = new ArrayList<>();
 
   private void hear(Sounded s) {
     long micros = Math.max(segment, s.micros());
@@ -110,9 +114,17 @@ class PlayersAgreeTest {
       }
       tell(engine);
     }
+    JsonNode page = page();
     List<String> sounded = new ArrayList<>();
-    for (JsonNode event : page()) {
+    for (JsonNode event : page.get("sounded")) {
       sounded.add(event.textValue());
+    }
+    assertThat(page.get("asked")).hasSizeGreaterThan(STEPS / ASK_EVERY / 2).hasSameSizeAs(whole);
+    for (int i = 0; i < whole.size(); i++) {
+      JsonNode known = page.get("asked").get(i);
+      assertThat(known.equals(PlayersAgreeTest::ofNumbers, whole.get(i)))
+          .as("%s: %s, where it is %s", i, known, whole.get(i))
+          .isTrue();
     }
     assertThat(expected.size()).as("something sounds").isGreaterThan(STEPS / 4);
     List<String> missing = new ArrayList<>(expected);
@@ -176,6 +188,15 @@ class PlayersAgreeTest {
     };
   }
 
+  /** Numbers are equal that are so in JSON: 50 and 50.0. */
+  private static int ofNumbers(JsonNode one, JsonNode other) {
+    boolean equal =
+        one.isNumber() && other.isNumber()
+            ? one.doubleValue() == other.doubleValue()
+            : one.equals(other);
+    return equal ? 0 : 1;
+  }
+
   private ObjectNode step(long until) {
     return steps.addObject().put("until", until);
   }
@@ -232,12 +253,28 @@ class PlayersAgreeTest {
   }
 
   private void tell(Engine engine) {
+    ObjectNode last = (ObjectNode) steps.get(steps.size() - 1);
     Plan plan = engine.plan();
     if (!sent.equals(Optional.of(plan))) {
-      ObjectNode last = (ObjectNode) steps.get(steps.size() - 1);
       last.set("plan", PlanJson.changes(sent, plan));
       sent = Optional.of(plan);
       virtual.take(plan, last.get("until").asLong());
+    }
+    Stage stage = engine.stage();
+    last.set(
+        "state",
+        sentStage.map(s -> StateJson.changes(s, stage)).orElseGet(() -> StateJson.whole(stage)));
+    sentStage = Optional.of(stage);
+    if (steps.size() % ASK_EVERY == 1) {
+      last.put("ask", true);
+      ObjectNode known = JsonNodeFactory.instance.objectNode();
+      ObjectNode state = known.putObject("state");
+      for (String what : List.of("parts", "clips", "order", "armed")) {
+        JsonNode all = StateJson.whole(stage).get(what);
+        state.set(what, all == null ? JsonNodeFactory.instance.objectNode() : all);
+      }
+      known.set("plan", PlanJson.whole(plan));
+      whole.add(known);
     }
   }
 

@@ -1,0 +1,37 @@
+package ancora.app.stage;
+
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.Optional;
+
+/** What has changed among the fields of an object. */
+final class Fields {
+
+  private Fields() {}
+
+  /** The fields that are otherwise than before; null for those that are no more. */
+  static ObjectNode changed(Optional<ObjectNode> before, ObjectNode after) {
+    if (before.isEmpty()) {
+      return after;
+    }
+    ObjectNode changes = JsonNodeFactory.instance.objectNode();
+    after
+        .fields()
+        .forEachRemaining(
+            field -> {
+              if (!field.getValue().equals(before.get().get(field.getKey()))) {
+                changes.set(field.getKey(), field.getValue());
+              }
+            });
+    before
+        .get()
+        .fieldNames()
+        .forEachRemaining(
+            name -> {
+              if (!after.has(name)) {
+                changes.putNull(name);
+              }
+            });
+    return changes;
+  }
+}
