@@ -12,6 +12,7 @@ import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.SectionId;
+import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
 import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
@@ -82,6 +83,7 @@ public final class CoreJson {
         .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
         .addMixIn(Reshaping.class, AnyReshaping.class)
         .addMixIn(Change.class, AnyChange.class)
+        .addMixIn(Transport.class, AnyTransport.class)
         .addModule(new Jdk8Module())
         .addModule(module)
         .build();
@@ -112,6 +114,15 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
   })
   private interface AnyChange {}
+
+  /** And a transport. */
+  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "is")
+  @JsonSubTypes({
+    @JsonSubTypes.Type(value = Transport.Standing.class, name = "standing"),
+    @JsonSubTypes.Type(value = Transport.AwaitingFirstNote.class, name = "awaiting"),
+    @JsonSubTypes.Type(value = Transport.Rolling.class, name = "rolling")
+  })
+  private interface AnyTransport {}
 
   private CoreJson() {}
 

@@ -87,6 +87,11 @@ public record JournalFile(int rules, Show show, List<Line> lines) {
     return new JournalFile(rules, show, lines);
   }
 
+  /** The show that a journal begins with; one that was kept long ago is brought along. */
+  public static Show show(String origin) {
+    return ShowDraft.read(object(origin));
+  }
+
   private static Show show(JsonNode head) {
     Refusal.unless(
         head.has("journal") && head.get("journal").isInt() && head.has("show"),

@@ -1,6 +1,5 @@
 package ancora.app.show;
 
-import ancora.app.journal.CoreJson;
 import ancora.app.journal.JournalFile;
 import ancora.app.stage.StageHouse;
 import ancora.app.store.JournalRow;
@@ -97,7 +96,7 @@ class ShowsPage {
     StringBuilder text = new StringBuilder();
     List<JournalRow> rows = store.journalAfter(id, 0);
     int rules = rows.stream().mapToInt(JournalRow::rules).min().orElse(Engine.RULES);
-    text.append(JournalFile.head(CoreJson.read(store.origin(id), Show.class), rules)).append('\n');
+    text.append(JournalFile.head(JournalFile.show(store.origin(id)), rules)).append('\n');
     for (JournalRow row : rows) {
       ObjectNode command = (ObjectNode) json.readTree(row.command());
       text.append(JournalFile.line(row.appliedUs(), row.stampUs(), command)).append('\n');

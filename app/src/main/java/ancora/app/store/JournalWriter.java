@@ -17,8 +17,9 @@ import org.springframework.stereotype.Component;
 /**
  * Writes the journals of all shows, and what else is to be saved, on a thread of its own and in
  * order, so that no engine waits for the disk. Commands that have gathered meanwhile are written in
- * one go, and acknowledged when they are on disk. What the disk does not take is kept, and tried
- * again until it does; meanwhile that is said. Only what would be too much to keep is not taken in.
+ * one go, and acknowledged when they are on the disk itself. What the disk does not take is kept,
+ * and tried again until it does; meanwhile that is said. Only what would be too much to keep is not
+ * taken in.
  */
 @Component
 public class JournalWriter {
@@ -140,6 +141,7 @@ public class JournalWriter {
     while (!lines.isEmpty()) {
       try {
         store.append(lines.stream().map(Line::row).toList());
+        store.sync();
         lines.forEach(this::done);
         lines.clear();
         tell(false);
@@ -163,6 +165,7 @@ public class JournalWriter {
     for (Line line : List.copyOf(lines)) {
       try {
         store.append(List.of(line.row()));
+        store.sync();
       } catch (RuntimeException failure) {
         unwritable.add(line);
         continue;
@@ -204,9 +207,10 @@ public class JournalWriter {
     }
   }
 
-  private static void work(Task task) {
+  private void work(Task task) {
     try {
       task.work().run();
+      store.sync();
     } catch (RuntimeException failure) {
       LOG.error("a show could not be saved", failure);
       task.failed().run();

@@ -9,5 +9,7 @@ final class Rows {
 
   record ClipRow(long showId, int id, int partId, int place, String body) {}
 
+  record PageRow(long showId, int partId, long firstNote, String body) {}
+
   record EditRow(long showId, boolean undone, int place, String body) {}
 }

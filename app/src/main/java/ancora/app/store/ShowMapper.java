@@ -2,6 +2,7 @@ package ancora.app.store;
 
 import ancora.app.store.Rows.ClipRow;
 import ancora.app.store.Rows.EditRow;
+import ancora.app.store.Rows.PageRow;
 import ancora.app.store.Rows.PartRow;
 import java.util.List;
 import java.util.Map;
@@ -125,9 +126,50 @@ interface ShowMapper {
       from edits where show_id = #{showId} and undone = #{undone} order by place""")
   List<EditRow> edits(@Param("showId") long showId, @Param("undone") boolean undone);
 
-  @Delete("delete from edits where show_id = #{showId} and undone = #{undone} and place >= #{from}")
+  @Select(
+      """
+      select coalesce(min(place), 0)
+      from edits where show_id = #{showId} and undone = #{undone}""")
+  int firstEdit(@Param("showId") long showId, @Param("undone") boolean undone);
+
+  /** Deletes steps before a place, and from another one on. */
+  @Delete(
+      """
+      delete from edits where show_id = #{showId} and undone = #{undone}
+        and (place < #{before} or place >= #{from})""")
   void deleteEdits(
-      @Param("showId") long showId, @Param("undone") boolean undone, @Param("from") int from);
+      @Param("showId") long showId,
+      @Param("undone") boolean undone,
+      @Param("before") int before,
+      @Param("from") int from);
+
+  @Select(
+      """
+      select show_id, part_id, first_note, body
+      from hindsight where show_id = #{showId} order by part_id, first_note""")
+  List<PageRow> pages(long showId);
+
+  @Insert(
+      """
+      merge into hindsight key (show_id, part_id, first_note)
+      values (#{showId}, #{partId}, #{firstNote}, #{body})""")
+  void mergePage(PageRow row);
+
+  @Delete(
+      """
+      delete from hindsight
+      where show_id = #{showId} and part_id = #{partId} and first_note = #{firstNote}""")
+  void deletePage(
+      @Param("showId") long showId,
+      @Param("partId") int partId,
+      @Param("firstNote") long firstNote);
+
+  @Delete("delete from hindsight where show_id = #{showId}")
+  void deletePages(long showId);
+
+  /** All that has been written is brought to the disk itself. */
+  @Update("checkpoint sync")
+  void sync();
 
   @Insert("insert into edits values (#{showId}, #{undone}, #{place}, #{body})")
   void insertEdit(EditRow row);

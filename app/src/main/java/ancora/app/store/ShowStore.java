@@ -3,6 +3,7 @@ package ancora.app.store;
 import ancora.app.journal.CoreJson;
 import ancora.app.store.Rows.ClipRow;
 import ancora.app.store.Rows.EditRow;
+import ancora.app.store.Rows.PageRow;
 import ancora.app.store.Rows.PartRow;
 import ancora.core.Names;
 import ancora.core.Refusal;
@@ -10,6 +11,7 @@ import ancora.core.clip.Clip;
 import ancora.core.control.ControlMap;
 import ancora.core.history.History;
 import ancora.core.history.Step;
+import ancora.core.record.Played;
 import ancora.core.show.Click;
 import ancora.core.show.Master;
 import ancora.core.show.Part;
@@ -25,15 +27,21 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import javax.sql.DataSource;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Keeps shows, and the journal of what was done to them. */
 @Repository
 public class ShowStore {
+
+  private static final Logger LOG = LoggerFactory.getLogger(ShowStore.class);
 
   private static final String CONTROLS = "controls";
   private static final String CLOCK_TO = "clockTo";
@@ -60,9 +68,9 @@ public class ShowStore {
   record Settings(Click click, RecordingSettings recording, Master master, List<Section> form) {}
 
   /**
-   * A show as it stood at its last standstill.
+   * A show as it was saved last.
    *
-   * @param stage the show, and what stands ready in it
+   * @param stage the show, and what was done with it at that moment
    * @param seq the journal leads on after this
    */
   public record Saved(Stage stage, long seq) {}
@@ -90,17 +98,31 @@ public class ShowStore {
   @Transactional
   public Optional<Saved> find(long id) {
     ShowRow row = mapper.show(id);
-    return row == null
-        ? Optional.empty()
-        : Optional.of(
-            new Saved(
-                Rests.stage(read(row), mapper.rest(id))
-                    .withHistory(new History(edits(id, false), edits(id, true))),
-                row.baseSeq()));
+    if (row == null) {
+      return Optional.empty();
+    }
+    Stage stage = rested(id, read(row)).withHistory(new History(edits(id, false), edits(id, true)));
+    for (PageRow page : mapper.pages(id)) {
+      stage =
+          stage.mapOn(
+              new PartId(page.partId()),
+              on -> on.withHindsight(Rests.with(on.hindsight(), page.body())));
+    }
+    return Optional.of(new Saved(stage, row.baseSeq()));
+  }
+
+  /** A show opens, whatever is wrong with what was being done with it. */
+  private Stage rested(long id, Show show) {
+    try {
+      return Rests.stage(show, mapper.rest(id));
+    } catch (Refusal unreadable) {
+      LOG.error("show {} opens at standstill: {}", id, unreadable.getMessage());
+      return Stage.of(show);
+    }
   }
 
   /**
-   * Saves a stage at standstill.
+   * Saves a stage, at standstill or while it rolls.
    *
    * @param before what was saved last, if that is known: only what differs from it is written
    * @param seq the last command that is in it
@@ -111,11 +133,18 @@ public class ShowStore {
     mapper.saveRest(id, Rests.json(stage));
     if (before.isEmpty()) {
       mapper.deleteParts(id);
+      mapper.deletePages(id);
     }
     saveParts(id, stage.show(), before.map(b -> b.show().parts()).orElse(List.of()));
+    saveHindsight(id, stage, before);
     Optional<History> old = before.map(Stage::history);
     saveEdits(id, false, stage.history().done(), old.map(History::done));
     saveEdits(id, true, stage.history().undone(), old.map(History::undone));
+  }
+
+  /** Brings to the disk itself all that has been written; what is then told is not lost. */
+  public void sync() {
+    mapper.sync();
   }
 
   /** Gives a show that is not open another name. */
@@ -147,7 +176,7 @@ public class ShowStore {
     return mapper.seenAt(id);
   }
 
-  /** Writes accepted commands; when this returns they are on disk. */
+  /** Writes accepted commands; they are on the disk itself after {@link #sync}. */
   @Transactional
   public void append(List<JournalRow> rows) {
     mapper.insertJournal(rows);
@@ -210,10 +239,14 @@ public class ShowStore {
         before.stream().collect(Collectors.toMap(Part::id, Function.identity()));
     for (int place = 0; place < show.parts().size(); place++) {
       Part part = show.parts().get(place);
-      String body = CoreJson.write(part.withShelf(List.of())).toString();
-      mapper.mergePart(new PartRow(showId, part.id().value(), place, body));
-      Part was = old.remove(part.id());
-      saveShelf(showId, part, was == null ? List.of() : was.shelf());
+      boolean samePlace = place < before.size() && before.get(place).id().equals(part.id());
+      Optional<Part> was = Optional.ofNullable(old.remove(part.id()));
+      Part bare = part.withShelf(List.of());
+      if (!samePlace || was.filter(w -> w.withShelf(List.of()).equals(bare)).isEmpty()) {
+        mapper.mergePart(
+            new PartRow(showId, part.id().value(), place, CoreJson.write(bare).toString()));
+      }
+      saveShelf(showId, part, was.map(Part::shelf).orElse(List.of()));
     }
     old.keySet().forEach(gone -> mapper.deletePart(showId, gone.value()));
   }
@@ -226,8 +259,8 @@ public class ShowStore {
     }
     for (int place = 0; place < part.shelf().size(); place++) {
       Clip clip = part.shelf().get(place);
-      boolean same = place < before.size() && before.get(place).equals(clip);
-      if (!same) {
+      Clip was = place < before.size() ? before.get(place) : null;
+      if (clip != was && !clip.equals(was)) {
         mapper.mergeClip(
             new ClipRow(
                 showId,
@@ -239,22 +272,63 @@ public class ShowStore {
     }
   }
 
-  /** Writes the steps from the first that differs from what was saved. */
+  /** Writes the pages in which something was played, and lets go of those that are forgotten. */
+  private void saveHindsight(long showId, Stage stage, Optional<Stage> before) {
+    Set<PartId> parts = new TreeSet<>(stage.partStages().keySet());
+    before.ifPresent(b -> parts.addAll(b.partStages().keySet()));
+    for (PartId part : parts) {
+      List<List<Played>> pages = stage.on(part).hindsight().pages();
+      List<List<Played>> old = before.map(b -> b.on(part).hindsight().pages()).orElse(List.of());
+      if (pages == old) {
+        continue;
+      }
+      Map<Long, List<Played>> known =
+          old.stream().collect(Collectors.toMap(ShowStore::firstNote, Function.identity()));
+      for (List<Played> page : pages) {
+        if (known.remove(firstNote(page)) != page) {
+          mapper.mergePage(new PageRow(showId, part.value(), firstNote(page), Rests.page(page)));
+        }
+      }
+      known.keySet().forEach(gone -> mapper.deletePage(showId, part.value(), gone));
+    }
+  }
+
+  private static long firstNote(List<Played> page) {
+    return page.get(0).noteId();
+  }
+
+  /**
+   * Writes the steps that differ from what was saved. Their places go on rising: where the oldest
+   * are forgotten the others stay where they are.
+   */
   private void saveEdits(
       long showId, boolean undone, List<Step> edits, Optional<List<Step>> before) {
     List<Step> old = before.orElse(List.of());
+    int forgotten = edits.isEmpty() ? 0 : placeOf(edits.get(0), old);
     int same = 0;
-    while (same < edits.size() && same < old.size() && edits.get(same) == old.get(same)) {
+    while (same < edits.size()
+        && forgotten + same < old.size()
+        && edits.get(same) == old.get(forgotten + same)) {
       same++;
     }
     if (before.isPresent() && same == edits.size() && same == old.size()) {
       return;
     }
-    mapper.deleteEdits(showId, undone, same);
-    for (int place = same; place < edits.size(); place++) {
+    int first = mapper.firstEdit(showId, undone) + forgotten;
+    mapper.deleteEdits(showId, undone, first, first + same);
+    for (int i = same; i < edits.size(); i++) {
       mapper.insertEdit(
-          new EditRow(showId, undone, place, CoreJson.write(edits.get(place)).toString()));
+          new EditRow(showId, undone, first + i, CoreJson.write(edits.get(i)).toString()));
     }
+  }
+
+  private static int placeOf(Step step, List<Step> old) {
+    for (int i = 0; i < old.size(); i++) {
+      if (old.get(i) == step) {
+        return i;
+      }
+    }
+    return 0;
   }
 
   private List<Step> edits(long showId, boolean undone) {

@@ -3,6 +3,7 @@ package ancora.core.engine;
 import ancora.core.Refusal;
 import ancora.core.plan.Plan;
 import ancora.core.planner.Planner;
+import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
@@ -13,6 +14,7 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -29,6 +31,8 @@ public final class Engine {
 
   /** The version of the rules: a journal sounds the same only under those it was made under. */
   public static final int RULES = 2;
+
+  private static final double MICROS_A_MILLI = 1000;
 
   private final Planner planner = new Planner();
   private Stage stage;
@@ -140,6 +144,27 @@ public final class Engine {
     } catch (Refusal refusal) {
       return new Forecast(List.of(), Optional.empty(), Optional.of(refusal.getMessage()));
     }
+  }
+
+  /**
+   * By how much taps on the armed part have come after the click nearest to each, in microseconds:
+   * as they arrived, without the part's present offset. Refuses where nothing is armed, and at
+   * standstill.
+   *
+   * @param since those that were played from this instant on
+   */
+  public List<Double> lateness(long since) {
+    TempoMap map =
+        stage
+            .map()
+            .orElseThrow(() -> new Refusal("Start first: the measure is taken with the click."));
+    PartId part = stage.armed().orElseThrow(() -> new Refusal("Arm the part that is tapped on."));
+    double offset = stage.show().part(part).input().offset() * MICROS_A_MILLI;
+    long click = stage.show().click().ticks(stage.show().meter());
+    return stage.on(part).hindsight().since(since).stream()
+        .map(Played::onMicros)
+        .map(on -> on - map.microsOf(Ticks.nearest(map.tickAt(on), click)) + offset)
+        .toList();
   }
 
   /** What undo takes back next, in words; empty if there is nothing. */

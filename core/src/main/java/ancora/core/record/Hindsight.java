@@ -22,7 +22,7 @@ public record Hindsight(List<List<Played>> pages) {
   /** At least this many notes are remembered (a note is two events). */
   public static final int LEAST_NOTES = 10_000;
 
-  private static final int PAGE = 128;
+  private static final int PAGE = 64;
 
   public Hindsight {
     pages = List.copyOf(pages);

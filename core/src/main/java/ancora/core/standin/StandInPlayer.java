@@ -1,6 +1,8 @@
 package ancora.core.standin;
 
 import ancora.core.Refusal;
+import ancora.core.record.FirstRecording;
+import ancora.core.stage.Stage;
 import ancora.core.standin.Pattern.Stroke;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
@@ -19,6 +21,9 @@ public final class StandInPlayer {
   /** It plays a pattern no more often than this. */
   public static final int MOST_TIMES = 64;
 
+  /** It begins no sooner than this, in microseconds. */
+  private static final long GETS_READY = 150_000;
+
   private static final int NOTE_ON = 0x90;
   private static final int NOTE_OFF = 0x80;
 
@@ -33,6 +38,32 @@ public final class StandInPlayer {
    * @param data2 velocity
    */
   public record Message(long micros, int status, int data1, int data2) {}
+
+  /**
+   * Joins in: from where a recording that is cued begins, else from the next bar line; refuses at
+   * standstill.
+   *
+   * @param now the present instant, in microseconds of server time
+   * @return messages by rising instant
+   */
+  public static List<Message> joining(
+      Stage stage, Pattern pattern, int times, HumanTiming timing, long now) {
+    TempoMap map =
+        stage
+            .map()
+            .orElseThrow(
+                () -> new Refusal("Start first: the stand-in plays to a running transport."));
+    Meter meter = stage.show().meter();
+    long soon = map.tickAt(now + GETS_READY);
+    long from =
+        stage
+            .armed()
+            .flatMap(part -> stage.on(part).first())
+            .map(FirstRecording::start)
+            .filter(start -> start >= soon)
+            .orElse(Math.max(0, Ticks.ceil(soon, meter.barTicks())));
+    return perform(pattern, times, from, map, meter, timing);
+  }
 
   /**
    * Plays a pattern some times from a tick on.

@@ -1,0 +1,66 @@
+package ancora.app.stage;
+
+import ancora.core.engine.Engine;
+import ancora.core.plan.Plan;
+import ancora.core.stage.Stage;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** What pages know of a show, and what they have to be told for them to know it as it is now. */
+final class Publishing {
+
+  private Stage stage;
+  private Optional<Plan> plan = Optional.empty();
+  private Map<String, String> words = Map.of();
+
+  /** Nothing has been told yet. */
+  Publishing(Stage stage) {
+    this.stage = stage;
+  }
+
+  /** What has changed since it was asked last, as messages. */
+  List<ObjectNode> changes(Engine engine) {
+    Stage now = engine.stage();
+    if (now == stage) {
+      return List.of();
+    }
+    List<ObjectNode> messages = new ArrayList<>();
+    ObjectNode changes = StateJson.changes(stage, now);
+    stage = now;
+    if (!changes.isEmpty()) {
+      messages.add(Messages.of("state", changes));
+    }
+    if (!changes.isEmpty() || now.map().isPresent()) {
+      Plan next = engine.plan();
+      if (!plan.equals(Optional.of(next))) {
+        messages.add(Messages.of("plan", PlanJson.changes(plan, next)));
+        plan = Optional.of(next);
+      }
+    }
+    return messages;
+  }
+
+  /** The words of pedals, if they are others than were told last. */
+  Optional<ObjectNode> words(Map<String, String> now) {
+    if (now.equals(words)) {
+      return Optional.empty();
+    }
+    words = now;
+    return Optional.of(Messages.of("press", now));
+  }
+
+  /** The whole state and plan, for a page that comes in; what has changed has been told. */
+  ObjectNode whole(Engine engine) {
+    if (plan.isEmpty()) {
+      plan = Optional.of(engine.plan());
+    }
+    ObjectNode whole = JsonNodeFactory.instance.objectNode();
+    whole.set("state", StateJson.whole(stage));
+    whole.set("plan", PlanJson.whole(plan.get()));
+    return whole;
+  }
+}

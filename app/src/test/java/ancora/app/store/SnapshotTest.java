@@ -1,0 +1,82 @@
+package ancora.app.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.House;
+import ancora.app.RandomHands;
+import ancora.core.engine.Engine;
+import ancora.core.rules.Command;
+import ancora.core.stage.Stage;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/**
+ * A stage that is saved in the middle of anything is found again as it was, and goes on as if it
+ * had not been: over random performances.
+ */
+class SnapshotTest {
+
+  private static final int STEPS = 500;
+  private static final int SAVED_EVERY = 11;
+
+  @TempDir static Path data;
+  private static House house;
+  private static ShowStore store;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data);
+    store = house.bean(ShowStore.class);
+  }
+
+  @AfterAll
+  static void close() {
+    house.close();
+  }
+
+  private record Done(Command command, long at) {}
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
+  void inTheMiddleOfAnything(long seed) {
+    Random random = new Random(seed);
+    RandomHands hands = new RandomHands(random);
+    long id = store.add(RandomHands.show(seed), false);
+    Engine engine = Engine.of(store.find(id).orElseThrow().stage());
+    Engine other = engine;
+    Optional<Stage> saved = Optional.of(engine.stage());
+    List<Done> since = new ArrayList<>();
+    long now = 1_000_000;
+    int rolling = 0;
+    for (int i = 0; i < STEPS; i++) {
+      now += random.nextInt(300_000);
+      Command command = hands.next(engine.stage());
+      engine.apply(command, now, now);
+      since.add(new Done(command, now));
+      if (i % SAVED_EVERY == 0) {
+        for (Done done : since) {
+          other.apply(done.command(), done.at(), done.at());
+        }
+        since.clear();
+        assertThat(other.stage()).as("step %s", i).isEqualTo(engine.stage());
+        store.save(id, engine.stage(), saved, i);
+        saved = Optional.of(engine.stage());
+        ShowStore.Saved found = store.find(id).orElseThrow();
+        assertThat(found.seq()).isEqualTo(i);
+        assertThat(found.stage()).as("step %s", i).isEqualTo(engine.stage());
+        assertThat(Engine.of(found.stage()).plan()).isEqualTo(engine.plan());
+        other = Engine.of(found.stage());
+        rolling += engine.stage().map().isPresent() ? 1 : 0;
+      }
+    }
+    assertThat(rolling).as("saved while it rolls").isGreaterThan(3);
+  }
+}
