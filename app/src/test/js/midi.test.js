@@ -51,28 +51,18 @@ const OPEN = {
   transpose: 0,
   velocity: null,
   offset: 0,
-  monitoring: "ARMED",
+  keys: true,
 };
 
 function hub(input = {}) {
   const told = [];
   const sounded = [];
-  const part = {
-    id: 1,
-    input: { ...OPEN, ...input },
-  };
-  const other = {
-    id: 2,
-    input: { ...OPEN, monitoring: "ALWAYS" },
-  };
   const state = {
-    armedPart: part,
-    alongside: [],
-    hands: {},
-    parts: new Map([
-      [1, part],
-      [2, other],
-    ]),
+    armedPart: { id: 1 },
+    hears: [
+      { part: 1, ...OPEN, ...input },
+      { part: 2, ...OPEN },
+    ],
   };
   const sound = {
     down: (id, pitch, velocity) => sounded.push(["down", id, pitch, velocity]),
@@ -81,10 +71,12 @@ function hub(input = {}) {
     press: () => {},
   };
   const connection = { do: (command) => told.push(command), clock: { at: (own) => own * 1000 } };
-  return { hub: new InputHub(connection, sound, state), told, sounded, state };
+  const made = new InputHub(connection, sound, state);
+  made.setLive(true);
+  return { hub: made, told, sounded };
 }
 
-test("a key sounds on the armed part as that takes it, and on one that is always heard", () => {
+test("a key sounds on the parts on which hands are heard, as each takes it", () => {
   const { hub: input, told, sounded } = hub({ transpose: -12, velocity: 99 });
   input.receive("keys", [0x90, 60, 20], 1);
   input.receive("keys", [0x90, 60, 0], 2);
@@ -120,11 +112,25 @@ test("a part takes what comes from its devices, of keys those in its range", () 
   );
 });
 
-test("what chooses is not heard while erase is held", () => {
-  const { hub: input, sounded, state } = hub();
-  state.hands = { erase: 1 };
+test("where keys choose what is erased they are not heard", () => {
+  const { hub: input, sounded } = hub({ keys: false });
   input.receive("keys", [0x90, 60, 20], 1);
   assert.deepEqual(sounded, [["down", 2, 60, 20]]);
+});
+
+test("what is played where the sound is not does not count, and what was held is let go", () => {
+  const { hub: input, told, sounded } = hub();
+  let elsewhere = 0;
+  input.addEventListener("elsewhere", () => elsewhere++);
+  input.receive("keys", [0x90, 60, 20], 1);
+  input.setLive(false);
+  assert.equal(input.down.size, 0);
+  assert.equal(told.at(-1).do, "keyUp");
+  const before = [told.length, sounded.length];
+  input.receive("keys", [0x90, 62, 20], 2);
+  input.receive("keys", [0xb0, 64, 127], 3);
+  assert.deepEqual([told.length, sounded.length], before);
+  assert.equal(elsewhere, 2);
 });
 
 test("the sustain pedal is down from 64 on, and told once", () => {

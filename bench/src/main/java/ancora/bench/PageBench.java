@@ -71,7 +71,7 @@ final class PageBench implements AutoCloseable {
     page.navigate("http://localhost:" + port + "/");
     page.getByLabel("Name of a new show").fill("Bench");
     page.getByLabel("Name of a new show").press("Enter");
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.mouse().click(640, 120);
     page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
   }
@@ -113,10 +113,10 @@ final class PageBench implements AutoCloseable {
         page.waitForFunction(
                 """
                 () => {
-                  const first = ancora.state.parts.get(1).first;
-                  if (!first || first.notes.length < 128) return null;
+                  const { first, firstNotes } = ancora.state.parts.get(1);
+                  if (!first || firstNotes.length < 128) return null;
                   const ons = sent.filter(([, status]) => status === 0x90);
-                  return first.notes.map(([, , , meant], i) =>
+                  return firstNotes.map(([, , , meant], i) =>
                     Math.abs(ancora.state.map.microsOf(first.origin + meant) - ons[i][0]) / 1000);
                 }""",
                 null,

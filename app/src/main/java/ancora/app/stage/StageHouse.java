@@ -25,8 +25,8 @@ public class StageHouse {
     this.clock = clock;
     this.json = json;
     store.forgetDeleted();
-    // a wall clock that was set back would make all that comes too late
-    clock.goOnAfter(store.lastInstant());
+    clock.goOn(store.clock(), store.lastInstant());
+    store.saveClock(clock.anchor());
   }
 
   /** The host of a show, which is opened if it is not open yet; refuses an unknown show. */

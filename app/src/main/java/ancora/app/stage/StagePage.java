@@ -11,6 +11,7 @@ import ancora.core.show.PartInput;
 import ancora.core.show.Show;
 import ancora.core.sound.GeneralMidi;
 import ancora.core.sound.Sound;
+import ancora.core.stage.Stage;
 import ancora.core.standin.Pattern;
 import ancora.core.time.EntryUnit;
 import java.nio.file.Path;
@@ -63,7 +64,9 @@ class StagePage {
 
   private String stage(long id, String view, String open, Model model) {
     model.addAttribute("id", id);
-    model.addAttribute("show", show(id));
+    Stage saved = saved(id);
+    model.addAttribute("show", saved.show());
+    model.addAttribute("saved", StateJson.outline(saved).toString());
     model.addAttribute("open", open);
     model.addAttribute("storage", storage());
     model.addAttribute("view", VIEWS.contains(view) ? view : "play");
@@ -97,11 +100,14 @@ class StagePage {
   }
 
   private Show show(long id) {
+    return saved(id).show();
+  }
+
+  private Stage saved(long id) {
     return store
         .find(id)
         .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."))
-        .stage()
-        .show();
+        .stage();
   }
 
   /** Where everything is kept, and how much room is left there. */

@@ -4,6 +4,7 @@ import ancora.app.journal.CoreJson;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.engine.Engine;
+import ancora.core.engine.Heard;
 import ancora.core.history.Step;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
@@ -45,6 +46,17 @@ final class StateJson {
     return changes(Optional.empty(), stage);
   }
 
+  /**
+   * A show as it was saved, without its notes, and at rest: for a page that is still connecting.
+   */
+  static ObjectNode outline(Stage stage) {
+    ObjectNode outline = whole(Stage.of(stage.show()).withArmed(stage.armed()));
+    outline
+        .path("clips")
+        .forEach(clip -> clip.path("layers").forEach(l -> ((ObjectNode) l).putArray("notes")));
+    return outline;
+  }
+
   /** What has changed from one stage to the next; empty if nothing has that screens show. */
   static ObjectNode changes(Stage before, Stage after) {
     return changes(Optional.of(before), after);
@@ -75,6 +87,9 @@ final class StateJson {
     }
     if (before.map(b -> !history(b).equals(history(after))).orElse(true)) {
       changes.set("history", history(after));
+    }
+    if (before.map(b -> !Heard.on(b).equals(Heard.on(after))).orElse(true)) {
+      changes.set("hears", hears(after));
     }
     ArrayNode notes = JSON.arrayNode();
     addParts(changes, notes, before, after);
@@ -115,6 +130,16 @@ final class StateJson {
         .ifPresent(erase -> hands.put("erase", erase.part().value()));
     stage.hands().repeat().ifPresent(repeat -> hands.set("repeat", CoreJson.write(repeat)));
     return hands;
+  }
+
+  /** On which parts hands are heard, and as what. */
+  private static ArrayNode hears(Stage stage) {
+    ArrayNode hears = JSON.arrayNode();
+    for (Heard heard : Heard.on(stage)) {
+      ObjectNode input = (ObjectNode) CoreJson.write(heard.input());
+      hears.add(input.put("part", heard.part().value()).put("keys", heard.keys()));
+    }
+    return hears;
   }
 
   /** What would be undone, and done again, in words. */

@@ -192,8 +192,12 @@ interface ShowMapper {
   @Select("select coalesce(max(seq), 0) from journal where show_id = #{showId}")
   long lastSeq(long showId);
 
-  /** The latest instant at which anything was applied, in any show. */
-  @Select("select coalesce(max(applied_us), 0) from journal")
+  /** The latest instant at which anything was applied, or a page was there, in any show. */
+  @Select(
+      """
+      select greatest(
+        (select coalesce(max(applied_us), 0) from journal),
+        (select coalesce(max(seen_us), 0) from shows))""")
   long lastInstant();
 
   /** The highest number that each page has had accepted. */

@@ -5,6 +5,7 @@ import ancora.app.store.Rows.ClipRow;
 import ancora.app.store.Rows.EditRow;
 import ancora.app.store.Rows.PageRow;
 import ancora.app.store.Rows.PartRow;
+import ancora.app.time.HouseClock;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
@@ -44,6 +45,7 @@ public class ShowStore {
   private static final Logger LOG = LoggerFactory.getLogger(ShowStore.class);
 
   private static final String CONTROLS = "controls";
+  private static final String CLOCK = "clock";
   private static final String CLOCK_TO = "clockTo";
 
   private final ShowMapper mapper;
@@ -214,12 +216,25 @@ public class ShowStore {
     mapper.keepInHouse(CLOCK_TO, CoreJson.write(devices).toString());
   }
 
+  /** How server time stood when the house was opened last. */
+  public Optional<HouseClock.Anchor> clock() {
+    String body = mapper.fromHouse(CLOCK);
+    return isNothing(body)
+        ? Optional.empty()
+        : Optional.of(CoreJson.read(body, HouseClock.Anchor.class));
+  }
+
+  public void saveClock(HouseClock.Anchor anchor) {
+    mapper.keepInHouse(CLOCK, CoreJson.write(anchor).toString());
+    mapper.sync();
+  }
+
   /** The show as it was when it was made, as JSON. */
   public String origin(long showId) {
     return mapper.origin(showId);
   }
 
-  /** The latest instant at which anything was done, in microseconds of server time. */
+  /** The latest instant at which anything went on, in microseconds of server time. */
   public long lastInstant() {
     return mapper.lastInstant();
   }

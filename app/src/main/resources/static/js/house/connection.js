@@ -3,7 +3,7 @@
  * again when the connection is back; the server does nothing twice.
  *
  * Events: "welcome", "state", "plan", "press", "holder", "word", "refused", "error", "standIn",
- * "gone", "line" (detail: whether it is connected).
+ * "gone", "line" (detail: whether it is connected), "silent" (detail: whether a command waits too long for its answer).
  */
 
 const KEPT_AS = "ancora-client";
@@ -15,6 +15,11 @@ const LONGEST_WAIT = 4_000;
 
 /** A line on which nothing comes for so long is dead, though nobody has said so. */
 const DEAD_AFTER = 9_000;
+
+/** A command that has no answer by then has none, as far as one can see, in ms. */
+const ANSWERED_WITHIN = 2_000;
+
+const LOOKED_EVERY = 500;
 
 /** So many commands are kept until the host has said welcome. */
 const MOST_KEPT = 1_000;
@@ -36,14 +41,17 @@ export class Connection extends EventTarget {
     this.seq = 0;
     /** @type {{command: object, own: number}[] | null} done before the first welcome: only then are they numbered */
     this.early = [];
-    /** @type {Map<number, string>} sent, and not acknowledged yet */
+    /** @type {Map<number, {text: string, at: number}>} sent, and not acknowledged yet */
     this.unsure = new Map();
     this.wait = 100;
     this.open = false;
-    this.acks = [];
+    this.silent = false;
   }
 
   connect() {
+    this.looking ??= setInterval(() => this.#look(), LOOKED_EVERY);
+    // in a test no page goes away by itself
+    this.looking.unref?.();
     const socket = new WebSocket(this.url);
     this.socket = socket;
     this.heard = performance.now();
@@ -65,7 +73,7 @@ export class Connection extends EventTarget {
     }
     const seq = ++this.seq;
     const text = JSON.stringify({ seq, stamp: this.clock.at(own), ...command });
-    this.unsure.set(seq, text);
+    this.unsure.set(seq, { text, at: performance.now() });
     this.#send(text);
   }
 
@@ -109,7 +117,8 @@ export class Connection extends EventTarget {
     this.seq = Math.max(this.seq, welcome.last);
     this.#tell("line", true);
     this.#tell("welcome", welcome);
-    for (const text of [...this.unsure.values()]) {
+    for (const [seq, { text }] of [...this.unsure]) {
+      this.unsure.set(seq, { text, at: performance.now() });
       this.socket.send(text);
     }
     const early = this.early ?? [];
@@ -132,6 +141,16 @@ export class Connection extends EventTarget {
       socket.send(JSON.stringify({ hello: { client: this.client, instance: this.instance } }));
     }
     setTimeout(() => this.#pingOften(socket, count + 1), count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY);
+  }
+
+  /** Says so when what was sent has no answer. */
+  #look() {
+    const [oldest] = this.unsure.values();
+    const silent = this.open && oldest !== undefined && performance.now() - oldest.at > ANSWERED_WITHIN;
+    if (silent !== this.silent) {
+      this.silent = silent;
+      this.#tell("silent", silent);
+    }
   }
 
   #lost(socket) {

@@ -11,6 +11,9 @@
 /** A change is heard within some of these, in seconds: no clicks. */
 const SMOOTH = 0.008;
 
+/** What still rings of a part that is deleted is over by then, in ms. */
+const GONE_AFTER = 120;
+
 const IMPULSE_SEED = 48271;
 
 export class Mixer {
@@ -20,7 +23,6 @@ export class Mixer {
    */
   constructor(context, node) {
     this.context = context;
-    this.node = node;
     this.output = context.createGain();
     this.output.connect(context.destination);
     this.meter = context.createAnalyser();
@@ -32,9 +34,19 @@ export class Mixer {
     this.#makeEcho();
     this.room = context.createConvolver();
     this.room.connect(this.wet);
-    node.connect(this.output, 0);
     /** @type {Map<number, object>} what each part goes through */
     this.strips = new Map();
+    this.attach(node);
+  }
+
+  /** Takes another audio thread's node for the one before, each part at its place. */
+  attach(node) {
+    this.node = node;
+    node.connect(this.output, 0);
+    for (const [part, { slot, level }] of this.strips) {
+      node.connect(level, slot);
+      node.port.postMessage({ slot, part });
+    }
   }
 
   /**
@@ -43,8 +55,12 @@ export class Mixer {
    * @param {number} bpm the echo keeps time with it
    */
   set(parts, master, bpm) {
+    const there = new Set(parts.map(({ id }) => id));
+    [...this.strips.keys()].filter((id) => !there.has(id)).forEach((id) => this.#leave(id));
     for (const { id, balance } of parts) {
       const strip = this.strips.get(id) ?? this.#strip(id);
+      clearTimeout(strip.leaving);
+      strip.leaving = 0;
       this.#glide(strip.level.gain, balance.gain);
       this.#glide(strip.pan.pan, balance.pan / 100);
       this.#glide(strip.echo.gain, balance.echo / 100);
@@ -89,21 +105,42 @@ export class Mixer {
     return this.strips.get(part)?.slot ?? 0;
   }
 
-  #strip(id) {
+  /** A part that has gone makes room for another; what still rings of it is faded out. */
+  #leave(id) {
+    const strip = this.strips.get(id);
+    this.#glide(strip.level.gain, 0);
+    strip.leaving ||= setTimeout(() => this.#gone(id), GONE_AFTER);
+  }
+
+  #gone(id) {
+    const { slot, pan, level } = this.strips.get(id);
+    this.node.disconnect(slot);
+    level.disconnect();
+    pan.disconnect();
+    this.strips.delete(id);
+    this.node.port.postMessage({ gone: id });
+  }
+
+  /** A show has no more parts than the node has outputs for them; those that are leaving go at once. */
+  #freeSlot() {
     const used = new Set([...this.strips.values()].map(({ slot }) => slot));
-    let slot = 1;
-    while (used.has(slot)) {
-      slot++;
+    for (let slot = 1; slot < this.node.numberOfOutputs; slot++) {
+      if (!used.has(slot)) {
+        return slot;
+      }
     }
-    if (slot >= this.node.numberOfOutputs) {
-      const [gone] = this.strips.keys();
-      slot = this.strips.get(gone).slot;
-      this.node.disconnect(slot);
-      this.strips.delete(gone);
-    }
+    const [gone] = [...this.strips].find(([, { leaving }]) => leaving);
+    clearTimeout(this.strips.get(gone).leaving);
+    this.#gone(gone);
+    return this.#freeSlot();
+  }
+
+  #strip(id) {
+    const slot = this.#freeSlot();
     const { context } = this;
     const strip = {
       slot,
+      leaving: 0,
       level: context.createGain(),
       pan: context.createStereoPanner(),
       echo: context.createGain(),

@@ -66,27 +66,46 @@ export class Sound extends EventTarget {
           data.samples.map(({ data: { buffer } }) => buffer),
         );
       this.decoder.postMessage({ bank });
-      this.node = new AudioWorkletNode(this.context, "ancora-player", {
-        numberOfInputs: 0,
-        numberOfOutputs: OUTPUTS,
-        outputChannelCount: Array(OUTPUTS).fill(2),
-        processorOptions: { bank },
-      });
-      this.mixer = new Mixer(this.context, this.node);
-      if (this.balance) {
-        this.mixer.set(...this.balance);
-      }
-      this.node.port.onmessage = ({ data }) => this.#hear(data);
+      this.bank = bank;
+      this.#begin();
       this.#measure();
       setInterval(() => this.#measure(), MEASURE_EVERY);
       setInterval(() => this.#report(), REPORT_EVERY);
-      if (this.plan) {
-        this.#tell({ wholePlan: this.plan });
-      }
     } catch (fault) {
       this.context = null;
       const why = `There is no sound: ${fault.message}. Look at the sound settings of this machine, then touch again.`;
       this.dispatchEvent(new CustomEvent("failed", { detail: why }));
+    }
+  }
+
+  /** Begins an audio thread, which is told all there is. One that has died is replaced, and the music goes on. */
+  #begin() {
+    const node = new AudioWorkletNode(this.context, "ancora-player", {
+      numberOfInputs: 0,
+      numberOfOutputs: OUTPUTS,
+      outputChannelCount: Array(OUTPUTS).fill(2),
+      processorOptions: { bank: this.bank },
+    });
+    this.node?.disconnect();
+    this.node = node;
+    node.port.onmessage = ({ data }) => this.#hear(data);
+    node.onprocessorerror = () => {
+      this.dispatchEvent(new CustomEvent("fault", { detail: "the audio thread; it is begun anew" }));
+      this.#begin();
+    };
+    if (this.mixer) {
+      this.mixer.attach(node);
+    } else {
+      this.mixer = new Mixer(this.context, node);
+    }
+    if (this.balance) {
+      this.mixer.set(...this.balance);
+    }
+    if (this.offsets.length) {
+      this.#tell({ measure: { frame: 0, micros: median(this.offsets) } });
+    }
+    if (this.plan) {
+      this.#tell({ wholePlan: this.plan });
     }
   }
 

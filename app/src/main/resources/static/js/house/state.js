@@ -4,6 +4,8 @@
  *
  * @typedef {number[]} Note [id, pitch, velocity, meant onset, length, 1 if held], in material ticks
  * @typedef {{ring: boolean, pickup: number, entersOn: string | null, inStep: boolean, underWay: boolean}} Manner
+ * @typedef {{part: number, keys: boolean, devices: string[], channels: number[], lowest: number, highest: number,
+ *   transpose: number, velocity: number | null, offset: number}} Heard keys: whether keys sound there
  * @typedef {{id: number, letter: string, name: string, start: number, length: number, peeled: number,
  *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean}[],
  *   layers: {number: number, out: number, notes: Note[]}[]}} Clip
@@ -29,6 +31,8 @@ export class State {
     this.form = { sections: [] };
     /** @type {{erase?: number, repeat?: {grid: string, swing: number}}} what hands are made to do */
     this.hands = {};
+    /** @type {Heard[]} on which parts hands are heard, and as what */
+    this.hears = [];
     /** @type {{undo: string, redo: string}} what would be undone and done again, in words */
     this.history = { undo: "", redo: "" };
     this.transport = { rolling: false, awaiting: false };
@@ -45,7 +49,6 @@ export class State {
     this.map = null;
     /** @type {Record<string, string>} what each pedal does next, in words, by its action */
     this.press = {};
-    this.holder = "";
   }
 
   /** Forgets all, before it is told the whole again. */
@@ -56,7 +59,7 @@ export class State {
 
   /** @param {object} changes what has changed, as `docs/protocol.md` has it */
   take(changes) {
-    for (const name of ["show", "armed", "alongside", "order", "form", "hands", "history"]) {
+    for (const name of ["show", "armed", "alongside", "order", "form", "hands", "hears", "history"]) {
       if (name in changes) {
         this[name] = changes[name];
       }

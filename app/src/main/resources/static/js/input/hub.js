@@ -4,7 +4,8 @@
  * the engine with that time.
  *
  * Events: "played" (detail: {pitch, velocity}, velocity 0 for a release), for drawn keys; "heard" (detail: the
- * name of the device that has sent something), for lamps; "flood" (detail: the name of one that sends too much).
+ * name of the device that has sent something), for lamps; "flood" (detail: the name of one that sends too much);
+ * "elsewhere" when something is played here while another page has the sound.
  */
 
 import { PREVIEW } from "../house/sound.js";
@@ -47,6 +48,8 @@ export class InputHub extends EventTarget {
     this.moved = new Map();
     /** @type {Set<string>} devices that have sent something, and have not gone since */
     this.devices = new Set();
+    /** whether what is played here counts: on one page alone, else each press would be two */
+    this.live = false;
     this.flood = new Flood((device) => this.dispatchEvent(new CustomEvent("flood", { detail: device })));
   }
 
@@ -61,6 +64,10 @@ export class InputHub extends EventTarget {
     }
     this.devices.add(device);
     this.dispatchEvent(new CustomEvent("heard", { detail: device }));
+    if (!this.live) {
+      this.dispatchEvent(new CustomEvent("elsewhere"));
+      return;
+    }
     if (this.controls?.take(device, [status, data1, data2], own)) {
       return;
     }
@@ -83,6 +90,14 @@ export class InputHub extends EventTarget {
     }
   }
 
+  /** @param {boolean} live whether what is played here counts from now on; what is held is let go where not */
+  setLive(live) {
+    if (!live) {
+      [...this.down.keys()].forEach((key) => this.#release(key, performance.now()));
+    }
+    this.live = live;
+  }
+
   /** All keys of a device come up. */
   gone(device) {
     this.devices.delete(device);
@@ -93,26 +108,17 @@ export class InputHub extends EventTarget {
     }
   }
 
-  /** The parts on which hands are heard now: those that are armed, and those that always are. */
+  /** The parts on which what comes from there is heard now: on which hands are, the host says. */
   #hearing(device, channel) {
-    const { armedPart, alongside, parts } = this.state;
-    return [...parts.values()].filter(({ id, input }) => {
-      const armed = id === armedPart?.id || alongside.includes(id);
-      const heard = armed ? input.monitoring !== "NEVER" : input.monitoring === "ALWAYS";
-      return heard && listens(input, device, channel);
-    });
+    return this.state.hears.filter((heard) => listens(heard, device, channel));
   }
 
   #press(device, channel, pitch, velocity, own) {
     const key = keyOf(device, channel, pitch);
     this.#release(key, own);
-    const { armedPart, hands } = this.state;
     const preview = this.preview !== null;
-    const erases = hands.erase !== undefined && hands.erase === armedPart?.id;
-    const sounds = preview
-      ? [[PREVIEW, pitch, velocity]]
-      : this.#soundsOf(device, channel, pitch, velocity, erases);
-    const told = !preview && armedPart !== undefined;
+    const sounds = preview ? [[PREVIEW, pitch, velocity]] : this.#soundsOf(device, channel, pitch, velocity);
+    const told = !preview && this.state.armedPart !== undefined;
     this.down.set(key, { device, channel, pitch, sounds, told });
     for (const [part, sounded, loud, offset = 0] of sounds) {
       this.sound.down(part, sounded, loud, this.connection.clock.at(own) - offset * 1000);
@@ -124,10 +130,10 @@ export class InputHub extends EventTarget {
   }
 
   /** What a key sounds as on each part: the part's own transposition and velocity. */
-  #soundsOf(device, channel, pitch, velocity, erases) {
+  #soundsOf(device, channel, pitch, velocity) {
     return this.#hearing(device, channel)
-      .filter(({ id, input }) => takes(input, pitch) && (!erases || id !== this.state.armedPart.id))
-      .map(({ id, input }) => [id, pitch + input.transpose, input.velocity ?? velocity, input.offset])
+      .filter((heard) => heard.keys && takes(heard, pitch))
+      .map((heard) => [heard.part, pitch + heard.transpose, heard.velocity ?? velocity, heard.offset])
       .filter(([, sounded]) => sounded >= 0 && sounded <= 127);
   }
 
@@ -155,7 +161,7 @@ export class InputHub extends EventTarget {
     if (value < SUSTAIN) {
       this.#release(key, own);
     } else if (!this.down.has(key)) {
-      const sounds = this.#hearing(device, channel).map(({ id }) => [id, PEDAL]);
+      const sounds = this.#hearing(device, channel).map(({ part }) => [part, PEDAL]);
       this.down.set(key, { device, channel, pitch: PEDAL, sounds, told: true });
       sounds.forEach(([part]) => this.sound.down(part, PEDAL, 127));
       this.connection.do({ do: "sustain", device, channel, value }, own);
@@ -182,7 +188,7 @@ export class InputHub extends EventTarget {
       return;
     }
     this.moved.set(name, { at: performance.now(), timer: 0 });
-    this.#hearing(device, channel).forEach(({ id }) => this.sound.move(id, kind, number, value));
+    this.#hearing(device, channel).forEach(({ part }) => this.sound.move(part, kind, number, value));
     const controller = ["", "bend", "pressure"][kind] || String(number);
     this.connection.do({ do: "moveController", device, channel, controller, value }, own);
   }

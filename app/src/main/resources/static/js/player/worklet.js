@@ -65,6 +65,10 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.waiting.push(message);
       return;
     }
+    if (message.gone) {
+      this.forget(message.gone);
+      return;
+    }
     const now = this.clock.micros ?? 0;
     if (message.samples) {
       this.takeSamples(message);
@@ -135,6 +139,13 @@ class PlayerProcessor extends AudioWorkletProcessor {
       }
     }
     this.port.postMessage({ ready: name });
+  }
+
+  /** A part has been deleted. */
+  forget(part) {
+    for (const kept of [this.instruments, this.sounds, this.slots, this.peaks]) {
+      kept.delete(part);
+    }
   }
 
   instrument(part) {

@@ -2,6 +2,7 @@ import { Connection } from "../house/connection.js";
 import { ServerClock } from "../house/server-clock.js";
 import { Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
+import { WhoSounds } from "../house/who-sounds.js";
 import { Actions } from "../input/actions.js";
 import { Concert } from "../input/concert.js";
 import { Controls } from "../input/controls.js";
@@ -32,7 +33,7 @@ import { Words } from "./words.js";
 const show = Number(document.getElementById("stage").dataset.show);
 const clock = new ServerClock();
 /** A page that only watches shows all, and changes nothing. */
-const { view, open } = document.getElementById("stage").dataset;
+const { view, open: opened } = document.getElementById("stage").dataset;
 const watches = view === "watch";
 const connection = new Connection(show, clock, watches);
 const state = new State();
@@ -46,6 +47,7 @@ hub.controls = controls;
 const outside = new Outside(clock, midi);
 sound.tellAlso((message) => outside.receive(message));
 const words = new Words();
+const who = new WhoSounds(connection, sound, hub, outside, watches || view === "footboard");
 
 if (watches) {
   connection.do = () => words.say("This page only watches: play on the other one.");
@@ -66,6 +68,7 @@ const stage = {
   controls,
   midi,
   outside,
+  who,
 };
 
 const chooser = new SoundChooser(stage);
@@ -107,25 +110,17 @@ function balance() {
   outside.setParts(state.staves);
 }
 
-/** One page has the sound: this one, if it asked last. */
-function holds() {
-  return state.holder === connection.client;
-}
-
 connection.addEventListener("welcome", ({ detail: welcome }) => {
   state.clear();
   state.take(welcome.state);
   state.press = welcome.press;
-  state.holder = welcome.holder ?? "";
   controls.set(welcome.controls);
   controls.pedals = welcome.pedals;
   outside.setClockTo(welcome.clockTo);
-  outside.setOn(holds());
   balance();
   sound.takeWholePlan(welcome.plan);
-  if (sound.isOn && !state.holder) {
-    connection.ask({ hold: true });
-  }
+  who.begin(welcome.holder ?? "");
+  document.body.classList.remove("connecting");
   draw();
 });
 connection.addEventListener("state", ({ detail }) => {
@@ -141,17 +136,11 @@ connection.addEventListener("press", ({ detail }) => {
   state.press = detail;
   draw();
 });
-connection.addEventListener("holder", ({ detail }) => {
-  state.holder = detail;
-  outside.setOn(holds());
-  if (detail && !holds()) {
-    sound.hush();
-  }
-  if (sound.isOn) {
-    words.lamp("sound-lamp", detail && !holds() ? "the sound is on another page: touch to take it here" : "");
-  }
-  draw();
-});
+connection.addEventListener("holder", ({ detail }) => who.told(detail));
+who.addEventListener("change", draw);
+hub.addEventListener("elsewhere", () =>
+  words.say("What is played here does not count: the sound is on the other page. Take it here first."),
+);
 connection.addEventListener("standIn", ({ detail }) => standIn.play(detail));
 connection.addEventListener("controls", ({ detail }) => {
   controls.set(detail);
@@ -190,6 +179,9 @@ concert.addEventListener("change", () => {
 });
 connection.addEventListener("line", ({ detail: there }) =>
   words.lamp("line-lamp", there ? "" : "no connection"),
+);
+connection.addEventListener("silent", ({ detail: silent }) =>
+  words.lamp("line-lamp", silent ? "no answer: what you do is kept, and done when there is one" : ""),
 );
 connection.addEventListener("disk", ({ detail: trouble }) =>
   words.lamp("disk-lamp", trouble ? "the disk is full: what you play is kept, free space on it" : ""),
@@ -232,13 +224,7 @@ async function wake() {
     return;
   }
   midi.open();
-  if (!sound.isOn || !holds()) {
-    await sound.start();
-    if (sound.isOn) {
-      connection.ask({ hold: true });
-      words.lamp("sound-lamp", "");
-    }
-  }
+  await who.wake();
 }
 addEventListener("pointerdown", wake, { capture: true });
 addEventListener("keydown", wake, { capture: true });
@@ -246,12 +232,19 @@ addEventListener("keydown", wake, { capture: true });
 /** A button that a finger has touched does not keep the keyboard: the space bar goes on starting and stopping. */
 addEventListener("click", ({ detail, target }) => detail && target.closest("button")?.blur());
 
-words.lamp("sound-lamp", watches || view === "footboard" ? "" : "touch or press a key for sound");
+who.show();
 dialogs();
 shortcuts(stage, { chooser, settings, setup, partDialog, ways });
+showSaved();
 connection.connect();
-if (open === "setup") {
+if (opened === "setup") {
   setup.open();
+}
+
+/** Until the host says how things stand the show is shown as it was saved, greyed. */
+function showSaved() {
+  state.take(JSON.parse(document.getElementById("stage").dataset.saved));
+  draw();
 }
 
 /** What has changed is drawn, and what moves with time, while it moves; a view that fails harms no other. */
@@ -284,8 +277,24 @@ sound.addEventListener("fault", ({ detail }) =>
 
 /** Whoever goes takes the sound along: while it rolls, that is asked first. */
 addEventListener("beforeunload", (event) => {
-  if (state.transport?.rolling && holds()) {
+  if (state.transport?.rolling && who.isHere) {
     event.preventDefault();
+  }
+});
+
+/** Nothing leaves the page that sounds while it rolls: links open beside it, and the keys that reload it do not. */
+addEventListener("click", (event) => {
+  const link = event.target.closest("a[href]");
+  if (link && state.transport?.rolling && who.isHere && !link.target) {
+    event.preventDefault();
+    open(link.href, "_blank", "noopener");
+  }
+});
+addEventListener("keydown", (event) => {
+  const reloads = event.key === "F5" || ((event.ctrlKey || event.metaKey) && event.code === "KeyR");
+  if (reloads && state.transport?.rolling && who.isHere) {
+    event.preventDefault();
+    words.say("The music would stop: stop it first, then reload.", true);
   }
 });
 

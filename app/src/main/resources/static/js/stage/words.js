@@ -2,10 +2,16 @@
 
 const SHOWN_FOR = 9_000;
 
+/** What went wrong can be read for so long before something else is said, in ms. */
+const READ_IN = 3_000;
+
 export class Words {
   constructor() {
     this.line = document.getElementById("word");
     this.timer = 0;
+    /** until when what went wrong is not covered, and what is to be said then */
+    this.badUntil = 0;
+    this.next = 0;
   }
 
   /**
@@ -13,6 +19,13 @@ export class Words {
    * @param {boolean} [bad] whether something went wrong
    */
   say(sentence, bad = false) {
+    clearTimeout(this.next);
+    const wait = bad ? 0 : this.badUntil - performance.now();
+    if (wait > 0) {
+      this.next = setTimeout(() => this.say(sentence), wait);
+      return;
+    }
+    this.badUntil = bad ? performance.now() + READ_IN : 0;
     clearTimeout(this.timer);
     this.line.textContent = sentence;
     this.line.title = sentence;

@@ -137,8 +137,8 @@ class BandTest extends DemoNight {
         """
         () => {
           globalThis.entered = [];
-          ancora.connection.addEventListener("plan", ({ detail }) =>
-            detail.parts.forEach(({ spans }) => spans.forEach(({ from }) => entered.push(from))));
+          ancora.connection.addEventListener("plan", () =>
+            ancora.sound.plan.parts.forEach(({ spans }) => spans.forEach(({ from }) => entered.push(from))));
         }""");
     page.locator("#concert").click();
     assertThat(page.locator(".sec.now")).containsText("Quay");
@@ -164,7 +164,7 @@ class BandTest extends DemoNight {
     Page page = hand.page(house, "/", false);
     page.getByLabel("Name of a new show").fill("Harbour");
     page.getByLabel("Name of a new show").press("Enter");
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.keyboard().press("Shift");
     page.waitForFunction("() => ancora.sound.isOn");
     send(page, "{\"do\":\"setTempo\",\"bpm\":240}");

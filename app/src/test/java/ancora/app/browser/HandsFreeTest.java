@@ -50,11 +50,10 @@ class HandsFreeTest extends DemoNight {
     Page first = hand.page(house, "/", false);
     first.getByLabel("Name of a new show").fill("Harbour");
     first.getByLabel("Name of a new show").press("Enter");
-    first.waitForFunction("() => globalThis.ancora?.state.show");
+    first.waitForFunction("() => globalThis.ancora?.connection.open");
     String path = first.url().replaceFirst("^.*?(?=/shows)", "");
     first.keyboard().press("Shift");
-    first.waitForFunction(
-        "() => ancora.sound.isOn && ancora.state.holder === ancora.connection.client");
+    first.waitForFunction("() => ancora.sound.isOn && ancora.who.isHere");
     first.evaluate(
         "() => ancora.connection.do({ do: 'setRecording', ...ancora.state.show.recording, countInBars: 0 })");
     Page devices = hand.page(house, path + "/devices", false);
@@ -103,7 +102,7 @@ class HandsFreeTest extends DemoNight {
     press(devices, 3);
     assertThat(first.locator("#click")).hasText("click off");
     first.reload();
-    first.waitForFunction("() => globalThis.ancora?.state.show");
+    first.waitForFunction("() => globalThis.ancora?.connection.open");
     assertThat(
             first
                 .evaluate(
@@ -232,11 +231,10 @@ class HandsFreeTest extends DemoNight {
           return access;
         };""");
     page.reload();
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     assertThat(page.locator("#setup-dialog")).isVisible();
     page.keyboard().press("Shift");
-    page.waitForFunction(
-        "() => ancora.sound.isOn && ancora.state.holder === ancora.connection.client");
+    page.waitForFunction("() => ancora.sound.isOn && ancora.who.isHere");
     page.getByLabel("MIDI clock, start and stop").check();
     page.locator("[data-tab=parts]").click();
     page.getByLabel("Bass: sounds on").selectOption("Harbour box");
@@ -346,9 +344,11 @@ class HandsFreeTest extends DemoNight {
           return access;
         };""");
     page.reload();
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.keyboard().press("Shift");
     page.waitForFunction("() => globalThis.plug");
+    page.evaluate("() => ancora.who.take()");
+    page.waitForFunction("() => ancora.hub.live");
     page.evaluate("() => plug('one', 'Quay keys')");
     assertThat(page.locator("#midi-lamp")).hasText("Quay keys");
     page.evaluate("() => midi('one', [0x90, 60, 90, 64, 91])");
@@ -363,7 +363,7 @@ class HandsFreeTest extends DemoNight {
     refused.addInitScript(
         "navigator.requestMIDIAccess = async () => { throw new DOMException('no', 'NotAllowedError'); };");
     refused.reload();
-    refused.waitForFunction("() => globalThis.ancora?.state.show");
+    refused.waitForFunction("() => globalThis.ancora?.connection.open");
     refused.keyboard().press("Shift");
     assertThat(refused.locator("#midi-lamp")).hasText("no MIDI");
     assertThat(refused.locator("#word")).containsText("allow them in the browser");

@@ -27,7 +27,7 @@ class Pictures {
       Page page = hand.page(house, "/", false);
       take(page, "shows");
       page.navigate(house.url("/shows/1"));
-      page.waitForFunction("() => globalThis.ancora?.state.show");
+      page.waitForFunction("() => globalThis.ancora?.connection.open");
       page.mouse().click(640, 120);
       page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
       page.keyboard().press("Shift+B");
@@ -86,7 +86,7 @@ class Pictures {
       help.waitForTimeout(300);
       take(help, "help");
       Page board = hand.page(house, "/shows/1?view=footboard", false);
-      board.waitForFunction("() => globalThis.ancora?.state.show");
+      board.waitForFunction("() => globalThis.ancora?.connection.open");
       board.waitForTimeout(300);
       take(board, "footboard");
       Page devices = hand.page(house, "/shows/1/devices", false);
@@ -97,7 +97,7 @@ class Pictures {
       page.navigate(house.url("/"));
       page.getByLabel("Name of a new show").fill("Harbour");
       page.getByLabel("Name of a new show").press("Enter");
-      page.waitForFunction("() => globalThis.ancora?.state.show");
+      page.waitForFunction("() => globalThis.ancora?.connection.open");
       page.mouse().click(640, 120);
       page.waitForFunction("() => ancora.sound.isOn");
       page.keyboard().press("Enter");

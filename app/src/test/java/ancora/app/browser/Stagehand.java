@@ -96,10 +96,10 @@ final class Stagehand implements AutoCloseable {
   /** A Stage with its sound on. */
   Page stage(House house, long show) {
     Page page = page(house, "/shows/" + show, true);
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.mouse().click(640, 120);
     page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
-    page.waitForFunction("() => ancora.state.holder === ancora.connection.client");
+    page.waitForFunction("() => ancora.who.isHere");
     page.evaluate(TAP);
     return page;
   }

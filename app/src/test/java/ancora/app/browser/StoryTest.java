@@ -51,7 +51,7 @@ class StoryTest extends DemoNight {
     page.getByLabel("Name of a new show").focus();
     page.keyboard().type("Squall");
     page.keyboard().press("Enter");
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.keyboard().press("Shift");
     page.waitForFunction("() => ancora.sound.isOn");
 
@@ -128,7 +128,7 @@ class StoryTest extends DemoNight {
   @Test
   void aSoundIsChosenByEarAndNeverReplacedUnasked() {
     Page page = hand.page(house, "/shows/1", false);
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.keyboard().press("o");
     assertThat(page.locator("#sounds-dialog")).isVisible();
     page.keyboard().type("bells");
@@ -145,7 +145,7 @@ class StoryTest extends DemoNight {
     page.addInitScript(
         "globalThis.AudioContext = class { constructor() { throw new Error('no output'); } }");
     page.reload();
-    page.waitForFunction("() => globalThis.ancora?.state.show");
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.keyboard().press("Space");
     assertThat(page.locator("#word")).containsText("There is no sound: no output.");
     assertThat(page.locator(".statewords .state").first()).hasText("VAMP");
