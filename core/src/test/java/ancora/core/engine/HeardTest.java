@@ -2,6 +2,8 @@ package ancora.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.note.InputKey;
+import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -53,7 +55,8 @@ class HeardTest {
     engine.apply(new PressCommand.Arm(parts.get(0)), 0, 0);
     assertThat(Heard.on(engine.stage()).get(0).keys()).isTrue();
     engine.apply(new PressCommand.MainPress(), 1_000_000, 1_000_000);
-    engine.apply(new PressCommand.MainPress(), 5_000_000, 5_000_000);
+    engine.apply(new HandCommand.KeyDown(new InputKey("pads", 9, 36), 90), 3_500_000, 3_500_000);
+    engine.apply(new PressCommand.MainPress(), 4_900_000, 4_900_000);
     engine.apply(new MendCommand.EraseHeld(true), 9_000_000, 9_000_000);
     assertThat(Heard.on(engine.stage()).get(0).keys()).isFalse();
   }
