@@ -12,6 +12,7 @@ import java.util.concurrent.CompletionStage;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /** A page without a browser: speaks the protocol of {@code docs/protocol.md} over a real socket. */
 public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
@@ -50,6 +51,16 @@ public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
     } catch (com.fasterxml.jackson.core.JsonProcessingException impossible) {
       throw new IllegalArgumentException(impossible);
     }
+  }
+
+  /** Its next command has the number after this one. */
+  public void goOnFrom(long number) {
+    seq = number;
+  }
+
+  /** What has come and has not been asked for yet. */
+  public Stream<JsonNode> heard() {
+    return heard.stream();
   }
 
   /** Sends a command as if done now, and waits until it is on disk. */

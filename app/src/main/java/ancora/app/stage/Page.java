@@ -6,6 +6,9 @@ interface Page {
   /** Sends a message, as JSON; it never waits, and a page that is gone is passed over. */
   void send(String message);
 
+  /** A message that it sent is being dealt with: it may send another. */
+  void answered();
+
   /** The page's name, the same after a reload. */
   String client();
 

@@ -28,6 +28,7 @@ import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -47,6 +48,9 @@ final class StageHost {
 
   /** The words of the footboard follow a change by this. */
   private static final long WORDS_AFTER_MILLIS = 15;
+
+  /** What has changed is sent together with what changes within this, where more is waiting. */
+  private static final long TOGETHER_NANOS = 10_000_000;
 
   private static final long SEEN_EVERY_SECONDS = 20;
   private static final String HOUSE = "house";
@@ -83,6 +87,9 @@ final class StageHost {
   private final Pages pages = new Pages();
   private final Publishing publishing;
   private final Controlling controlling;
+  private final AtomicInteger waiting = new AtomicInteger();
+  private long published;
+  private boolean behind;
   private ScheduledFuture<?> due;
   private ScheduledFuture<?> save;
   private ScheduledFuture<?> words;
@@ -183,33 +190,46 @@ final class StageHost {
 
   /** A message from a page. */
   void receive(Page page, JsonNode message) {
+    waiting.incrementAndGet();
     run(
         () -> {
-          if (message.has("do")) {
-            command(page, message);
-          } else if (message.has("hold")) {
-            hold(page, message.get("hold"));
-          } else if (message.has("bytes")) {
-            relay(page, message);
-          } else if (message.has("measure")) {
-            tell(page, Answers.measured(engine, CommandJson.whole(message, "measure")));
-          } else if (message.has("controls")) {
-            keepInHouse(controlling.setControls(message.get("controls")));
-            pages.tell(Messages.of("controls", controlling.controls()));
-            pages.tell(Messages.of("pedals", controlling.footboard()));
-            tellWordsSoon();
-          } else if (message.has("clockTo")) {
-            keepInHouse(controlling.setClockTo(message.get("clockTo")));
-            pages.tell(Messages.of("clockTo", controlling.clockTo()));
-          } else if (message.has("concert")) {
-            tell(page, Answers.concert(engine.stage()));
-          } else if (message.has("standIn")) {
-            tell(page, Answers.standIn(engine.stage(), message.get("standIn"), clock.micros()));
-          } else {
-            throw new Refusal("That message is not understood: reload the page.");
+          waiting.decrementAndGet();
+          page.answered();
+          try {
+            answer(page, message);
+          } finally {
+            if (behind) {
+              publish();
+            }
           }
         },
         page);
+  }
+
+  private void answer(Page page, JsonNode message) {
+    if (message.has("do")) {
+      command(page, message);
+    } else if (message.has("hold")) {
+      hold(page, message.get("hold"));
+    } else if (message.has("bytes")) {
+      relay(page, message);
+    } else if (message.has("measure")) {
+      tell(page, Answers.measured(engine, CommandJson.whole(message, "measure")));
+    } else if (message.has("controls")) {
+      keepInHouse(controlling.setControls(message.get("controls")));
+      pages.tell(Messages.of("controls", controlling.controls()));
+      pages.tell(Messages.of("pedals", controlling.footboard()));
+      tellWordsSoon();
+    } else if (message.has("clockTo")) {
+      keepInHouse(controlling.setClockTo(message.get("clockTo")));
+      pages.tell(Messages.of("clockTo", controlling.clockTo()));
+    } else if (message.has("concert")) {
+      tell(page, Answers.concert(engine.stage()));
+    } else if (message.has("standIn")) {
+      tell(page, Answers.standIn(engine.stage(), message.get("standIn"), clock.micros()));
+    } else {
+      throw new Refusal("That message is not understood: reload the page.");
+    }
   }
 
   /** Renames the show. */
@@ -287,10 +307,18 @@ final class StageHost {
     return outcome;
   }
 
-  /** Sends what has changed. */
+  /**
+   * Sends what has changed: at once, but where more is waiting to be done, all together with what
+   * that changes. So a flood from one page is none for the others.
+   */
   private void publish() {
-    publishing.changes(engine).forEach(pages::tell);
-    tellWordsSoon();
+    long now = System.nanoTime();
+    behind = waiting.get() > 0 && now - published < TOGETHER_NANOS;
+    if (!behind) {
+      published = now;
+      publishing.changes(engine).forEach(pages::tell);
+      tellWordsSoon();
+    }
   }
 
   /**
@@ -415,6 +443,7 @@ final class StageHost {
 
   private void run(Runnable task, Page page) {
     if (thread.isShutdown()) {
+      page.answered();
       tell(page, Messages.of("gone", CLOSED));
       return;
     }

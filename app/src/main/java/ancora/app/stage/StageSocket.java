@@ -16,6 +16,8 @@ import java.net.URI;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -43,6 +45,8 @@ class StageSocket extends TextWebSocketHandler {
   /** The close code of a page that did not read. */
   private static final int SLOW = 4008;
 
+  private static final int MOST_WAITING = 64;
+
   private static final int LONGEST_CLIENT = 40;
 
   private final StageHouse house;
@@ -62,6 +66,10 @@ class StageSocket extends TextWebSocketHandler {
     private final long showId;
     private final boolean watches;
     private final Outbox outbox;
+
+    /** So many messages of a page may wait; then its own line waits, and nobody else. */
+    private final Semaphore room = new Semaphore(MOST_WAITING);
+
     private Optional<StageHost> host = Optional.empty();
     private volatile String client = "";
     private volatile String instance = "";
@@ -71,6 +79,22 @@ class StageSocket extends TextWebSocketHandler {
       this.showId = showId(uri);
       this.watches = uri != null && ("view=" + WATCH).equals(uri.getQuery());
       this.outbox = new Outbox(session.getId(), this, System::nanoTime);
+    }
+
+    /** Waits for room for a message; refuses where there is none for long. */
+    private void await() {
+      try {
+        Refusal.unless(
+            room.tryAcquire(SEND_WITHIN_MILLIS, TimeUnit.MILLISECONDS),
+            "Too much of this page waits to be done: reload it.");
+      } catch (InterruptedException ending) {
+        Thread.currentThread().interrupt();
+      }
+    }
+
+    @Override
+    public void answered() {
+      room.release();
     }
 
     @Override
@@ -124,22 +148,26 @@ class StageSocket extends TextWebSocketHandler {
   @Override
   protected void handleTextMessage(WebSocketSession session, TextMessage text) {
     Seat seat = seats.get(session.getId());
+    JsonNode message;
     try {
+      message = json.readTree(text.getPayload());
+    } catch (JsonProcessingException malformed) {
+      say(seat, "That message is not JSON: reload the page.");
+      return;
+    }
+    try {
+      Refusal.unless(
+          message != null && message.isObject(), "That is not a message: reload the page.");
       Refusal.unless(
           text.getPayloadLength() <= LONGEST_MESSAGE,
           "A message of %s characters is too long: %s at most.",
           text.getPayloadLength(),
           LONGEST_MESSAGE);
-      JsonNode message = json.readTree(text.getPayload());
-      Refusal.unless(
-          message != null && message.isObject(), "That is not a message: reload the page.");
       Refusal.unless(
           isWritable(message), "A text of that message holds half a character: type it again.");
       receive(seat, message);
-    } catch (JsonProcessingException malformed) {
-      say(seat, "That message is not JSON: reload the page.");
     } catch (Refusal refusal) {
-      say(seat, refusal.getMessage());
+      answer(seat, message, refusal.getMessage());
     }
   }
 
@@ -166,9 +194,10 @@ class StageSocket extends TextWebSocketHandler {
       hello(seat, message.get("hello"));
     } else {
       Refusal.unless(!seat.watches, "This page only watches: play on the other one.");
-      seat.host
-          .orElseThrow(() -> new Refusal("Say hello first: reload the page."))
-          .receive(seat, message);
+      StageHost host =
+          seat.host.orElseThrow(() -> new Refusal("Say hello first: reload the page."));
+      seat.await();
+      host.receive(seat, message);
     }
   }
 
@@ -184,6 +213,15 @@ class StageSocket extends TextWebSocketHandler {
     seat.instance = hello.path("instance").asText(client);
     seat.host = Optional.of(host);
     host.enter(seat);
+  }
+
+  /** A command is refused by its number, so that it is not sent again. */
+  private static void answer(Seat seat, JsonNode message, String sentence) {
+    if (message.path("seq").isIntegralNumber()) {
+      seat.send(Messages.of("refused", message.get("seq")).put("why", sentence).toString());
+    } else {
+      say(seat, sentence);
+    }
   }
 
   private static void say(Seat seat, String sentence) {

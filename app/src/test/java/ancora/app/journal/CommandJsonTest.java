@@ -3,6 +3,7 @@ package ancora.app.journal;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ancora.app.ProtocolExamples;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
@@ -39,7 +40,10 @@ import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -173,6 +177,20 @@ class CommandJsonTest {
     assertThat(commands().map(Object::getClass))
         .containsExactlyInAnyOrderElementsOf(
             Commands.kinds().map(type -> (Class<? extends Object>) type).toList());
+  }
+
+  /** What is written down about the protocol is how it is. */
+  @Test
+  void theProtocolShowsEachCommandAsItIsRead() throws IOException {
+    List<Class<?>> shown = new ArrayList<>();
+    for (JsonNode example : ProtocolExamples.all()) {
+      if (example.has("do")) {
+        Command command = CommandJson.read(example);
+        assertThat(CommandJson.write(command).toString()).isEqualTo(example.toString());
+        shown.add(command.getClass());
+      }
+    }
+    assertThat(shown).containsExactlyInAnyOrderElementsOf(Commands.kinds().toList());
   }
 
   /** Journals of before have no word for what has come since. */

@@ -1,0 +1,28 @@
+package ancora.app;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** The messages of a page that {@code docs/protocol.md} shows. */
+public final class ProtocolExamples {
+
+  private ProtocolExamples() {}
+
+  public static List<JsonNode> all() throws IOException {
+    List<JsonNode> examples = new ArrayList<>();
+    boolean inside = false;
+    for (String line : Files.readAllLines(Path.of("../docs/protocol.md"))) {
+      if (line.startsWith("```")) {
+        inside = line.equals("```jsonl");
+      } else if (inside) {
+        examples.add(new ObjectMapper().readTree(line));
+      }
+    }
+    return examples;
+  }
+}
