@@ -58,6 +58,11 @@ public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
     seq = number;
   }
 
+  /** What has come is not asked for. */
+  public void forget() {
+    heard.clear();
+  }
+
   /** What has come and has not been asked for yet. */
   public Stream<JsonNode> heard() {
     return heard.stream();

@@ -26,7 +26,10 @@ import java.util.OptionalLong;
  */
 public final class Engine {
 
-  /** Commands that arrive later than this after their stamp are refused, in microseconds. */
+  /**
+   * Commands that arrive later than this after their stamp are refused, in microseconds, but for
+   * those that are bound to no moment, and what hands play.
+   */
   public static final long LATEST = 1_000_000;
 
   /** The version of the rules: a journal sounds the same only under those it was made under. */
@@ -77,9 +80,10 @@ public final class Engine {
     try {
       Command meant = Acting.meant(stage, command, judged);
       Refusal.unless(
-          meant.isTimeless() || now - judged <= LATEST,
+          meant.isTimeless() || meant.isOfNoMoment() || now - judged <= LATEST,
           "That came more than a second late, and was left out: try again.");
-      Result result = applied(stage, meant, Moment.of(stage, judged, now));
+      long counts = meant.isOfNoMoment() ? Math.max(judged, now - LATEST) : judged;
+      Result result = applied(stage, meant, Moment.of(stage, counts, now));
       stage = result.stage();
       advance(now);
       return new Outcome.Done(result.word());

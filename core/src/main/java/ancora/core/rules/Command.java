@@ -16,6 +16,14 @@ public interface Command {
     return false;
   }
 
+  /**
+   * Whether it is bound to no moment, as a setting is, or undo: however late it arrives it is done,
+   * as if asked for just now.
+   */
+  default boolean isOfNoMoment() {
+    return false;
+  }
+
   /** A command that counts by its stamp however late it arrives. */
   interface Timeless extends Command {
     @Override

@@ -56,6 +56,29 @@ class SettingsTest {
     assertThat(concert.clip(A).noteCount()).isEqualTo(1);
   }
 
+  /**
+   * What was set or undone while the line was down is done when it is back, as if just then; a cue
+   * of that time is not.
+   */
+  @Test
+  void whatIsBoundToNoMomentIsDoneHoweverLateItArrives() {
+    Engine engine = withLoop().engine;
+    long then = 1;
+    long now = Performer.EPOCH + 60_000_000;
+    int layers = engine.stage().show().parts().get(0).shelf().size();
+    assertThat(engine.apply(new SettingCommand.SetTempo(Tempo.of(90)), then, now))
+        .isInstanceOf(Outcome.Done.class);
+    var anchors = engine.stage().map().orElseThrow().anchors();
+    assertThat(anchors.get(anchors.size() - 1).tempo()).isEqualTo(Tempo.of(90));
+    assertThat(anchors.get(anchors.size() - 1).micros()).isGreaterThan(now - Engine.LATEST - 1);
+    assertThat(engine.apply(new UndoCommand.Undo(true), then, now))
+        .isInstanceOf(Outcome.Done.class);
+    assertThat(engine.stage().show().parts().get(0).shelf()).hasSizeLessThan(layers);
+    assertThat(engine.apply(new CueCommand.Stop(), then, now)).isInstanceOf(Outcome.Refused.class);
+    assertThat(engine.apply(new SettingCommand.TapTempo(), then, now))
+        .isInstanceOf(Outcome.Refused.class);
+  }
+
   @Test
   void aChoiceNeverReplacesTheSoundOfAPartWithMusicUnlessAsked() {
     Performer performer = withLoop();
@@ -105,10 +128,9 @@ class SettingsTest {
   void whatComesMoreThanASecondLateIsRefused() {
     Performer performer = Performer.ready().start();
     Outcome outcome =
-        performer.engine.apply(
-            new SettingCommand.SetTempo(Tempo.of(90)), performer.micros(0), performer.micros(1930));
+        performer.engine.apply(new CueCommand.Stop(), performer.micros(0), performer.micros(1930));
     assertThat(((Outcome.Refused) outcome).why()).contains("a second late");
-    assertThat(performer.engine.stage().show().tempo()).isEqualTo(Tempo.of(120));
+    assertThat(performer.engine.stage().map()).isPresent();
   }
 
   @Test

@@ -23,6 +23,11 @@ import java.util.Optional;
 /** What the show and its parts are set to. */
 public sealed interface SettingCommand extends Command {
 
+  @Override
+  default boolean isOfNoMoment() {
+    return true;
+  }
+
   /** Sets the tempo. */
   record SetTempo(Tempo tempo) implements SettingCommand {
     @Override
@@ -33,6 +38,11 @@ public sealed interface SettingCommand extends Command {
 
   /** A tap of the tempo, on a beat of the click. */
   record TapTempo() implements SettingCommand {
+    @Override
+    public boolean isOfNoMoment() {
+      return false;
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Settings.tap(stage, moment));

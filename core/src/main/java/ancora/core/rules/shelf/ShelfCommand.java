@@ -16,6 +16,11 @@ import java.util.TreeSet;
 /** What is done to clips on the shelf, and to parts. */
 public sealed interface ShelfCommand extends Command {
 
+  @Override
+  default boolean isOfNoMoment() {
+    return true;
+  }
+
   /** Changes a clip's window, at the next beat if it sounds. */
   record Reshape(PartId part, ClipId clip, Reshaping reshaping) implements ShelfCommand {
     @Override
@@ -29,7 +34,6 @@ public sealed interface ShelfCommand extends Command {
    * vamp.
    */
   record WindowBars(Bars bars, boolean all) implements ShelfCommand {
-
     /** What becomes of a window. */
     public enum Bars {
       /** The bar that sounds, alone. */
@@ -43,6 +47,11 @@ public sealed interface ShelfCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Shelves.windowBars(stage, this, moment));
+    }
+
+    @Override
+    public boolean isOfNoMoment() {
+      return false;
     }
   }
 

@@ -8,6 +8,11 @@ import ancora.core.stage.Stage;
 /** What takes back, and does again. */
 public sealed interface UndoCommand extends Command {
 
+  @Override
+  default boolean isOfNoMoment() {
+    return true;
+  }
+
   /**
    * Takes back what is pending, else what is under way, else the latest step.
    *
