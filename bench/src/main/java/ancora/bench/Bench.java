@@ -1,11 +1,18 @@
 package ancora.bench;
 
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.openjdk.jmh.results.RunResult;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
@@ -20,9 +27,61 @@ public final class Bench {
 
   public static void main(String[] arguments) throws Exception {
     Bench bench = new Bench();
+    bench.house();
+    bench.player();
+    bench.start();
     bench.page();
     bench.engine();
     bench.print();
+  }
+
+  /** What the house has measured of itself, in the application's own tests. */
+  private void house() throws IOException {
+    for (String line : Files.readAllLines(Path.of(System.getProperty("ancora.rows")))) {
+      rows.add(line.split("\t"));
+    }
+  }
+
+  /** Planning alone, in the page's player under Node. */
+  private void player() throws IOException {
+    Process node =
+        new ProcessBuilder("node", "bench/src/main/js/player-bench.mjs")
+            .redirectError(ProcessBuilder.Redirect.INHERIT)
+            .start();
+    double[] share = new double[3];
+    String text = new String(node.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    Matcher shares = Pattern.compile("\"share\":([0-9.e-]+)").matcher(text);
+    for (int i = 0; shares.find(); i++) {
+      share[i] = Double.parseDouble(shares.group(1));
+    }
+    row(
+        "planning, share of a block, 16 × 200 notes",
+        String.format(Locale.ROOT, "%.2f %%", 100 * share[1]),
+        "2 %");
+    row(
+        "  16 × 4000 against 16 × 40, as many sounding",
+        String.format(Locale.ROOT, "%.2f times", share[2] / share[0]),
+        "1.5 times");
+  }
+
+  /** With its classes shared and without, in turn. */
+  private void start() throws Exception {
+    List<String> with = PageBench.launch();
+    List<String> without =
+        with.stream().filter(word -> !word.startsWith("-XX:SharedArchiveFile")).toList();
+    double[] shared = new double[3];
+    double[] alone = new double[3];
+    for (int i = 0; i < 3; i++) {
+      shared[i] = PageBench.secondsToStart(with);
+      alone[i] = PageBench.secondsToStart(without);
+    }
+    Arrays.sort(shared);
+    Arrays.sort(alone);
+    row(
+        "start with classes shared against without",
+        String.format(
+            Locale.ROOT, "%.2f (%.1f / %.1f s)", shared[1] / alone[1], shared[1], alone[1]),
+        "0.65");
   }
 
   private void page() throws Exception {
@@ -91,7 +150,7 @@ public final class Bench {
   }
 
   private void print() {
-    System.out.printf("%-46s %-24s %s%n", "what", "measured", "budget");
-    rows.forEach(row -> System.out.printf("%-46s %-24s %s%n", row[0], row[1], row[2]));
+    System.out.printf("%-50s %-24s %s%n", "what", "measured", "budget");
+    rows.forEach(row -> System.out.printf("%-50s %-24s %s%n", row[0], row[1], row[2]));
   }
 }

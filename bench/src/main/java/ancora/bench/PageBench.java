@@ -28,16 +28,20 @@ final class PageBench implements AutoCloseable {
   private Page page;
 
   PageBench() throws IOException, InterruptedException {
+    this(launch());
+  }
+
+  private PageBench(List<String> launch) throws IOException, InterruptedException {
     try (ServerSocket free = new ServerSocket(0)) {
       port = free.getLocalPort();
     }
     long began = System.nanoTime();
-    List<String> launch = new ArrayList<>(List.of(System.getProperty("ancora.launch").split(" ")));
-    launch.add("--ancora.port=" + port);
-    launch.add("--ancora.demo=true");
-    launch.add("--ancora.data=" + Files.createTempDirectory("ancora-bench"));
+    List<String> words = new ArrayList<>(launch);
+    words.add("--ancora.port=" + port);
+    words.add("--ancora.demo=true");
+    words.add("--ancora.data=" + Files.createTempDirectory("ancora-bench"));
     server =
-        new ProcessBuilder(launch)
+        new ProcessBuilder(words)
             .redirectOutput(ProcessBuilder.Redirect.DISCARD)
             .redirectError(ProcessBuilder.Redirect.DISCARD)
             .start();
@@ -45,6 +49,18 @@ final class PageBench implements AutoCloseable {
       Thread.sleep(50);
     }
     startSeconds = (System.nanoTime() - began) / 1e9;
+  }
+
+  /** The command that launches the application. */
+  static List<String> launch() {
+    return List.of(System.getProperty("ancora.launch").split(" "));
+  }
+
+  /** From launching to the first page. */
+  static double secondsToStart(List<String> launch) throws IOException, InterruptedException {
+    try (PageBench started = new PageBench(launch)) {
+      return started.startSeconds;
+    }
   }
 
   /** Opens the Stage in a browser, with its sound on. */
@@ -301,7 +317,9 @@ final class PageBench implements AutoCloseable {
 
   @Override
   public void close() throws InterruptedException {
-    playwright.close();
+    if (playwright != null) {
+      playwright.close();
+    }
     server.destroy();
     server.waitFor(10, TimeUnit.SECONDS);
   }
