@@ -3,12 +3,17 @@ package ancora.app;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.edit.Chosen;
+import ancora.core.edit.Clips;
+import ancora.core.edit.Edit;
+import ancora.core.edit.WhichTakes;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
@@ -25,6 +30,8 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Tempo;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalLong;
 import java.util.Random;
 
 /** Hands and feet that do anything at all, one thing after another. */
@@ -90,7 +97,7 @@ public final class RandomHands {
     Manner manner =
         new Manner(
             random.nextInt(4) > 0, on ? 960 : 0, Optional.empty(), random.nextBoolean(), !on);
-    return switch (random.nextInt(16)) {
+    return switch (random.nextInt(20)) {
       case 0, 1, 2 -> new CueCommand.CueClip(part, clip.id());
       case 3 -> new CueCommand.CueTacet(part);
       case 4 -> new MendCommand.Peel();
@@ -103,8 +110,27 @@ public final class RandomHands {
       case 11 -> new ShelfCommand.Reshape(part, clip.id(), new Reshaping.ToWindow(960, bar));
       case 12 -> new ShelfCommand.SetManner(part, clip.id(), manner);
       case 13 -> new SettingCommand.SetLeaving(part, on ? Leaving.LET_RING : Leaving.CUT);
+      case 15, 16, 17, 18 ->
+          new EditCommand.EditNotes(
+              part, new Clips(List.of(clip.id())), WhichTakes.HEARD, List.of(edit()));
       case 14 -> on ? new UndoCommand.Undo() : new UndoCommand.Redo();
       default -> new ShelfCommand.DuplicateClip(part, clip.id());
+    };
+  }
+
+  private Edit edit() {
+    Chosen notes =
+        random.nextBoolean()
+            ? new Chosen.OfPitch(random.nextBoolean() ? 36 : 60)
+            : new Chosen.Within(0, 1 + random.nextInt(3840));
+    return switch (random.nextInt(5)) {
+      case 0 -> new Edit.Delete(notes);
+      case 1 -> new Edit.Move(notes, random.nextInt(2000) - 1000, 0);
+      case 2 -> new Edit.Move(notes, 0, random.nextInt(5) - 2);
+      case 3 ->
+          new Edit.Length(
+              notes, OptionalLong.of(15 + random.nextInt(4000)), OptionalDouble.empty(), false);
+      default -> new Edit.Copy(notes, 240, 0, Optional.empty(), Optional.empty());
     };
   }
 }

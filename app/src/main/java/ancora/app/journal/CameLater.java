@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
 import java.util.function.UnaryOperator;
 
 /**
@@ -24,6 +25,34 @@ enum CameLater {
   STEP(
       node -> {
         lacking(node, "turned", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
+  /** What an edit of notes says besides which notes: where it says nothing, as usual. */
+  EDIT(
+      node -> {
+        for (String optional :
+            List.of(
+                "toPart",
+                "toClip",
+                "factor",
+                "set",
+                "add",
+                "velocity",
+                "layer",
+                "grid",
+                "feelOf")) {
+          lacking(node, optional, JsonNodeFactory.instance.nullNode());
+        }
+        boolean moves = List.of("move", "copy").contains(node.path("by").asText());
+        JsonNodeFactory json = JsonNodeFactory.instance;
+        lacking(node, "ticks", moves ? json.numberNode(0) : json.nullNode());
+        lacking(node, "semitones", json.numberNode(0));
+        for (String no : List.of("toNext", "accents", "endsToo")) {
+          lacking(node, no, JsonNodeFactory.instance.booleanNode(false));
+        }
+        lacking(node, "strength", JsonNodeFactory.instance.numberNode(100));
+        lacking(node, "swing", JsonNodeFactory.instance.numberNode(50));
         return node;
       }),
 

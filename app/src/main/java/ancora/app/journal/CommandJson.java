@@ -1,7 +1,6 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
-import ancora.core.clip.Stretch;
 import ancora.core.engine.Commands;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
@@ -20,6 +19,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.lang.reflect.Constructor;
 import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.ParameterizedType;
 import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -54,7 +54,7 @@ public final class CommandJson {
 
   /** What has come later is as usual where it is lacking, so that older journals can be read. */
   private static final ObjectNode CAME_LATER =
-      JsonNodeFactory.instance.objectNode().put("sure", false);
+      JsonNodeFactory.instance.objectNode().put("sure", false).put("takes", "heard");
 
   private static final Map<String, Form> FORMS =
       Commands.kinds().map(Form::of).collect(Collectors.toMap(Form::name, Function.identity()));
@@ -102,8 +102,9 @@ public final class CommandJson {
       if (component.getType() == Set.class) {
         return new TreeSet<>(list(value, Integer.class));
       }
-      if (component.getType() == List.class) {
-        return list(value, Stretch.class);
+      if (component.getType() == List.class
+          && component.getGenericType() instanceof ParameterizedType generic) {
+        return list(value, (Class<?>) generic.getActualTypeArguments()[0]);
       }
       return CoreJson.read(value, component.getType());
     }
@@ -177,6 +178,19 @@ public final class CommandJson {
         "The message lacks the whole number “%s”.",
         field);
     return value.longValue();
+  }
+
+  /** A whole number; refuses what is none. */
+  static long wholeOf(JsonNode value) {
+    Refusal.unless(
+        value.isIntegralNumber() && value.canConvertToLong(), "A whole number is lacking.");
+    return value.longValue();
+  }
+
+  static int integerOf(JsonNode value) {
+    Refusal.unless(
+        value.isIntegralNumber() && value.canConvertToInt(), "A whole number is lacking.");
+    return value.intValue();
   }
 
   /** A whole number of a message that fits in 32 bits. */

@@ -3,6 +3,10 @@ package ancora.app.journal;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Reshaping;
+import ancora.core.edit.Chosen;
+import ancora.core.edit.Clips;
+import ancora.core.edit.Edit;
+import ancora.core.edit.WhichTakes;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
 import ancora.core.note.Controller;
@@ -33,8 +37,14 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializerProvider;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.module.SimpleModule;
+import com.fasterxml.jackson.databind.node.BooleanNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
 import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -47,6 +57,7 @@ import java.util.regex.Pattern;
 public final class CoreJson {
 
   private static final Pattern LACKS = Pattern.compile("Missing.* creator property '(\\w+)'");
+  private static final String ALL = "all";
   private static final String BEND = "bend";
   private static final String PRESSURE = "pressure";
 
@@ -60,7 +71,14 @@ public final class CoreJson {
   private static final ObjectMapper JSON =
       mapper(
           settings(values())
-              .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS)));
+              .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS))
+              .addDeserializer(Edit.class, completed(CameLater.EDIT, Edit.class, TODAYS))
+              .addSerializer(Edit.class, writing(CoreJson::writeEdit)));
+
+  static {
+    // an edit is completed before it is known of which kind it is
+    JSON.addMixIn(Edit.class, null);
+  }
 
   private static SimpleModule settings(SimpleModule module) {
     return module
@@ -83,6 +101,7 @@ public final class CoreJson {
         .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
         .addMixIn(Reshaping.class, AnyReshaping.class)
         .addMixIn(Change.class, AnyChange.class)
+        .addMixIn(Edit.class, AnyEdit.class)
         .addMixIn(Transport.class, AnyTransport.class)
         .addModule(new Jdk8Module())
         .addModule(module)
@@ -95,6 +114,7 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Reshaping.ToWindow.class, name = "toWindow"),
     @JsonSubTypes.Type(value = Reshaping.Halve.class, name = "halve"),
     @JsonSubTypes.Type(value = Reshaping.Twice.class, name = "twice"),
+    @JsonSubTypes.Type(value = Reshaping.Times.class, name = "times"),
     @JsonSubTypes.Type(value = Reshaping.Shift.class, name = "shift")
   })
   private interface AnyReshaping {}
@@ -114,6 +134,23 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
   })
   private interface AnyChange {}
+
+  /** And an edit of notes. */
+  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")
+  @JsonSubTypes({
+    @JsonSubTypes.Type(value = Edit.Delete.class, name = "delete"),
+    @JsonSubTypes.Type(value = Edit.Move.class, name = "move"),
+    @JsonSubTypes.Type(value = Edit.Copy.class, name = "copy"),
+    @JsonSubTypes.Type(value = Edit.Length.class, name = "length"),
+    @JsonSubTypes.Type(value = Edit.Velocity.class, name = "velocity"),
+    @JsonSubTypes.Type(value = Edit.Draw.class, name = "draw"),
+    @JsonSubTypes.Type(value = Edit.ToGrid.class, name = "toGrid"),
+    @JsonSubTypes.Type(value = Edit.AsPlayed.class, name = "asPlayed"),
+    @JsonSubTypes.Type(value = Edit.DeleteMoves.class, name = "deleteMoves"),
+    @JsonSubTypes.Type(value = Edit.ThinMoves.class, name = "thinMoves"),
+    @JsonSubTypes.Type(value = Edit.DeletePedal.class, name = "deletePedal")
+  })
+  private interface AnyEdit {}
 
   /** And a transport. */
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "is")
@@ -186,6 +223,14 @@ public final class CoreJson {
         .addDeserializer(Grid.class, reading(in -> Grid.named(in.getText())))
         .addSerializer(Controller.class, writing((c, out) -> out.writeString(name(c))))
         .addDeserializer(Controller.class, reading(in -> controller(in.getText())))
+        .addSerializer(Chosen.class, writing(CoreJson::writeChosen))
+        .addDeserializer(Chosen.class, reading(in -> chosen(in.readValueAsTree())))
+        .addSerializer(Clips.class, writing(CoreJson::writeClips))
+        .addDeserializer(Clips.class, reading(in -> clips(in.readValueAsTree())))
+        .addSerializer(
+            WhichTakes.class,
+            writing((t, out) -> out.writeString(t.name().toLowerCase(Locale.ROOT))))
+        .addDeserializer(WhichTakes.class, reading(in -> takes(in.getText())))
         .addSerializer(Note.class, writing(CoreJson::writeNote))
         .addDeserializer(Note.class, reading(CoreJson::readNote));
   }
@@ -212,6 +257,85 @@ public final class CoreJson {
     }
     Refusal.unless(name.matches("\\d{1,3}"), "There is no controller of that name: use a number.");
     return Controller.change(Integer.parseInt(name));
+  }
+
+  /** What an edit does not say is left out. */
+  private static void writeEdit(Edit edit, JsonGenerator out) throws IOException {
+    ObjectNode node = TODAYS.valueToTree(edit);
+    List<String> none = new ArrayList<>();
+    node.fields()
+        .forEachRemaining(
+            field -> {
+              if (field.getValue().isNull() || field.getValue().equals(BooleanNode.FALSE)) {
+                none.add(field.getKey());
+              }
+            });
+    out.writeTree(node.without(none));
+  }
+
+  /** Notes are chosen by "all", a list of ids, a layer, a pitch, or a stretch. */
+  private static void writeChosen(Chosen chosen, JsonGenerator out) throws IOException {
+    if (chosen instanceof Chosen.All) {
+      out.writeString(ALL);
+    } else if (chosen instanceof Chosen.Ids ids) {
+      out.writeArray(ids.ids().stream().mapToLong(Long::longValue).toArray(), 0, ids.ids().size());
+    } else {
+      ObjectNode node = JsonNodeFactory.instance.objectNode();
+      if (chosen instanceof Chosen.OfLayer of) {
+        node.put("layer", of.layer());
+      } else if (chosen instanceof Chosen.OfPitch of) {
+        node.put("pitch", of.pitch());
+      } else if (chosen instanceof Chosen.Within within) {
+        node.put("from", within.from()).put("to", within.to());
+      }
+      out.writeTree(node);
+    }
+  }
+
+  private static Chosen chosen(JsonNode node) {
+    if (node.isArray()) {
+      List<Long> ids = new ArrayList<>();
+      node.forEach(id -> ids.add(CommandJson.wholeOf(id)));
+      return new Chosen.Ids(ids);
+    }
+    if (node.has("layer")) {
+      return new Chosen.OfLayer(CommandJson.integer(node, "layer"));
+    }
+    if (node.has("pitch")) {
+      return new Chosen.OfPitch(CommandJson.integer(node, "pitch"));
+    }
+    if (node.has("from")) {
+      return new Chosen.Within(CommandJson.whole(node, "from"), CommandJson.whole(node, "to"));
+    }
+    Refusal.unless(
+        node.isTextual() && node.textValue().equals(ALL),
+        "Notes are “all”, a list of ids, or those of a layer, a pitch or a stretch.");
+    return new Chosen.All();
+  }
+
+  private static void writeClips(Clips clips, JsonGenerator out) throws IOException {
+    int[] ids = clips.ids().stream().mapToInt(ClipId::value).toArray();
+    if (ids.length == 1) {
+      out.writeNumber(ids[0]);
+    } else {
+      out.writeArray(ids, 0, ids.length);
+    }
+  }
+
+  private static Clips clips(JsonNode node) {
+    List<ClipId> ids = new ArrayList<>();
+    (node.isArray() ? node : JsonNodeFactory.instance.arrayNode().add(node))
+        .forEach(id -> ids.add(new ClipId(CommandJson.integerOf(id))));
+    return new Clips(ids);
+  }
+
+  private static WhichTakes takes(String name) {
+    for (WhichTakes takes : WhichTakes.values()) {
+      if (takes.name().toLowerCase(Locale.ROOT).equals(name)) {
+        return takes;
+      }
+    }
+    throw new Refusal("Takes are “heard” or “all”.");
   }
 
   private static void writeNote(Note note, JsonGenerator out) throws IOException {

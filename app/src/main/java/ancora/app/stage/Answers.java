@@ -3,6 +3,7 @@ package ancora.app.stage;
 import ancora.app.journal.CommandJson;
 import ancora.core.Refusal;
 import ancora.core.engine.Engine;
+import ancora.core.engine.Forecast;
 import ancora.core.record.OffsetMeasure;
 import ancora.core.stage.Stage;
 import ancora.core.standin.Concert;
@@ -39,6 +40,16 @@ final class Answers {
           .add(message.data2());
     }
     return Messages.of("standIn", rows);
+  }
+
+  /** What a command would do, in words, or why it would be refused. */
+  static ObjectNode forecast(Engine engine, JsonNode command, long now) {
+    Refusal.unless(command.isObject(), "A forecast is of a command.");
+    Forecast forecast = engine.forecast(CommandJson.read(command), now);
+    ObjectNode told = JsonNodeFactory.instance.objectNode();
+    told.set("of", command);
+    told.put("words", forecast.refusal().or(forecast::word).orElse(""));
+    return Messages.of("forecast", told);
   }
 
   /** A whole piece of the stand-in: what is done on which tick. */

@@ -223,6 +223,9 @@ final class StageHost {
     } else if (message.has("clockTo")) {
       keepInHouse(controlling.setClockTo(message.get("clockTo")));
       pages.tell(Messages.of("clockTo", controlling.clockTo()));
+    } else if (message.has("forecast")) {
+      JsonNode command = message.get("forecast");
+      tell(page, Answers.forecast(engine, command, clock.micros()));
     } else if (message.has("concert")) {
       tell(page, Answers.concert(engine.stage()));
     } else if (message.has("standIn")) {

@@ -28,8 +28,8 @@ export class Entries {
 
   /** A note of a loop is due; a drone that is held already goes on. */
   loopDown(out, micros, { part, sound }, span, note, tick, end = naturalEnd(note, tick)) {
-    const [id, , length, pitch, velocity, tied] = note;
-    const hold = { span: span.id, note: id, tick, end };
+    const [id, place, length, pitch, velocity, tied] = note;
+    const hold = { span: span.id, note: id, place, tick, end };
     if (length === DRONE && this.voices.holdOf(part, pitch)?.note === id) {
       // a key that is held goes round: once it is up, its length counts from here
       this.voices.takeOver(part, pitch, hold);
@@ -97,7 +97,8 @@ export class Entries {
       if (span.letRing && enters?.notes.some(([id]) => id === loop.note)) {
         voice.loop = { ...loop, span: enters.id };
       } else if (goesOn) {
-        voice.loop = { span: enters.id, note: goesOn.note[0], tick: goesOn.tick, end: goesOn.end };
+        const [note, place] = goesOn.note;
+        voice.loop = { span: enters.id, note, place, tick: goesOn.tick, end: goesOn.end };
       } else if (!span.letRing || loop.end === Infinity) {
         this.voices.loopUp(out, micros, voice);
       }
@@ -111,7 +112,13 @@ export class Entries {
   #enter(out, micros, plan, span, { note, tick, end }) {
     const { part } = plan;
     if (this.voices.isSounding(part, note[3])) {
-      this.voices.takeOver(part, note[3], { span: span.id, note: note[0], tick, end });
+      this.voices.takeOver(part, note[3], {
+        span: span.id,
+        note: note[0],
+        place: note[1],
+        tick,
+        end,
+      });
     } else {
       this.loopDown(out, micros, plan, span, note, tick, end);
     }

@@ -320,7 +320,8 @@ export class Player {
     for (const voice of this.voices.heldByLoops()) {
       const note = spans.get(voice.loop.span)?.notes.find(([id]) => id === voice.loop.note);
       const end = note && naturalEnd(note, voice.loop.tick);
-      if (!note || note[3] !== voice.pitch || (this.done !== null && end <= this.done)) {
+      const same = note && note[3] === voice.pitch && note[1] === voice.loop.place;
+      if (!same || (this.done !== null && end <= this.done)) {
         this.voices.loopUp(this.pending, now, voice);
       } else {
         voice.loop.end = end;

@@ -3,8 +3,8 @@
  * attacks it anew, off before on; it ends when neither holds it. The sustain pedal is a voice too, with the
  * greater of loop and foot: what is down is not pressed again.
  *
- * @typedef {{span: string, note: number, tick: number, end: number}} LoopHold
- *   the note that holds the voice, the tick of its attack and the tick of its end (Infinity: drone)
+ * @typedef {{span: string, note: number, place: number, tick: number, end: number}} LoopHold
+ *   the note that holds the voice, where it lay when it was attacked, the tick of its attack and the tick of its end (Infinity: drone)
  * @typedef {{part: number, pitch: number, loop: LoopHold | null, hand: boolean}} Voice
  * @typedef {{micros: number, kind: "on" | "off" | "control" | "bend" | "pressure", part: number,
  *   pitch: number, velocity: number}} Action

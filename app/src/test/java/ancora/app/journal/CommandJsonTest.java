@@ -10,6 +10,10 @@ import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
+import ancora.core.edit.Chosen;
+import ancora.core.edit.Clips;
+import ancora.core.edit.Edit;
+import ancora.core.edit.WhichTakes;
 import ancora.core.engine.Act;
 import ancora.core.engine.Commands;
 import ancora.core.note.Controller;
@@ -19,6 +23,7 @@ import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
@@ -47,7 +52,9 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
+import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -60,6 +67,35 @@ class CommandJsonTest {
   private static final PartId PART = new PartId(3);
   private static final ClipId CLIP = new ClipId(7);
 
+  private static final Clips CLIPS = new Clips(List.of(CLIP));
+  private static final Chosen SOME = new Chosen.Ids(List.of(11L, 12L));
+
+  private static final List<Edit> EDITS =
+      List.of(
+          new Edit.Delete(SOME),
+          new Edit.Move(new Chosen.All(), -60, 2),
+          new Edit.Copy(new Chosen.Within(0, 960), 480, 0, Optional.empty(), Optional.empty()),
+          new Edit.Copy(SOME, 0, 12, Optional.of(new PartId(4)), Optional.of(new ClipId(9))),
+          new Edit.Length(SOME, OptionalLong.of(480), OptionalDouble.empty(), false),
+          new Edit.Length(SOME, OptionalLong.empty(), OptionalDouble.of(0.5), false),
+          new Edit.Length(SOME, OptionalLong.empty(), OptionalDouble.empty(), true),
+          new Edit.Velocity(
+              SOME, OptionalInt.of(90), OptionalInt.empty(), OptionalDouble.empty(), false),
+          new Edit.Velocity(
+              SOME, OptionalInt.empty(), OptionalInt.of(-20), OptionalDouble.empty(), false),
+          new Edit.Velocity(
+              SOME, OptionalInt.empty(), OptionalInt.empty(), OptionalDouble.of(0.8), false),
+          new Edit.Velocity(
+              SOME, OptionalInt.empty(), OptionalInt.empty(), OptionalDouble.empty(), true),
+          new Edit.Draw(38, 960, 120, OptionalInt.empty(), OptionalInt.of(2)),
+          new Edit.ToGrid(
+              new Chosen.OfLayer(3), Optional.of(Grid.EIGHTH), 80, 58, true, Optional.empty()),
+          new Edit.ToGrid(SOME, Optional.empty(), 100, 50, false, Optional.of(CLIP)),
+          new Edit.AsPlayed(SOME),
+          new Edit.DeleteMoves(Controller.BEND, 0, 960),
+          new Edit.ThinMoves(Controller.change(1), 0, 960, 60),
+          new Edit.DeletePedal(960, 1920));
+
   private final ObjectMapper json = new ObjectMapper();
 
   static Stream<Command> commands() {
@@ -67,6 +103,16 @@ class CommandJsonTest {
     return Stream.of(
         new HandCommand.KeyDown(key, 0),
         new HandCommand.KeyUp(key),
+        new EditCommand.EditNotes(PART, CLIPS, WhichTakes.HEARD, EDITS),
+        new EditCommand.MakeClip(PART, 4),
+        new EditCommand.SplitNotes(PART, CLIP, new Chosen.OfPitch(42)),
+        new EditCommand.CutClip(PART, CLIP, 2),
+        new EditCommand.RepeatClip(PART, CLIPS, 4),
+        new EditCommand.ChainClips(PART, new Clips(List.of(CLIP, new ClipId(9)))),
+        new EditCommand.SpreadLayers(PART, CLIP),
+        new EditCommand.Flatten(PART, CLIP),
+        new EditCommand.CopyClip(PART, CLIP, new PartId(4)),
+        new EditCommand.MoveClipTo(PART, CLIP, new PartId(4)),
         new HandCommand.DeviceGone("stand-in"),
         new PressCommand.MainPress(),
         new CueCommand.Start(),
@@ -193,6 +239,36 @@ class CommandJsonTest {
     assertThat(shown).containsExactlyInAnyOrderElementsOf(Commands.kinds().toList());
   }
 
+  /** A journal is written by hand too: what an edit does not say is as usual. */
+  @Test
+  void anEditSaysOnlyWhatIsNotAsUsual() throws JsonProcessingException {
+    String text =
+        "{\"do\":\"editNotes\",\"part\":3,\"clip\":7,\"edits\":["
+            + "{\"by\":\"move\",\"notes\":\"all\",\"ticks\":60},"
+            + "{\"by\":\"toGrid\",\"notes\":{\"pitch\":42},\"grid\":\"1/16\"},"
+            + "{\"by\":\"length\",\"notes\":[5],\"toNext\":true}]}";
+    assertThat(CommandJson.read(json.readTree(text)))
+        .isEqualTo(
+            new EditCommand.EditNotes(
+                PART,
+                CLIPS,
+                WhichTakes.HEARD,
+                List.of(
+                    new Edit.Move(new Chosen.All(), 60, 0),
+                    new Edit.ToGrid(
+                        new Chosen.OfPitch(42),
+                        Optional.of(Grid.SIXTEENTH),
+                        100,
+                        50,
+                        false,
+                        Optional.empty()),
+                    new Edit.Length(
+                        new Chosen.Ids(List.of(5L)),
+                        OptionalLong.empty(),
+                        OptionalDouble.empty(),
+                        true))));
+  }
+
   /** Journals of before have no word for what has come since. */
   @Test
   void whatHasComeLaterIsAsUsualWhereItIsLacking() throws JsonProcessingException {
@@ -221,6 +297,12 @@ class CommandJsonTest {
         "{\"do\":\"chooseSound\",\"part\":1,\"drums\":true,\"program\":7,\"evenWithMusic\":false}",
         "{\"do\":\"setInputGrid\",\"part\":1,\"grid\":\"1/7\",\"strength\":1,\"swing\":50,\"endsToo\":false}",
         "{\"do\":\"setClick\",\"on\":true,\"when\":\"NEVER\",\"sound\":\"CLAVES\",\"level\":0,\"dotted\":false}",
+        "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[]}",
+        "{\"do\":\"editNotes\",\"part\":1,\"clip\":[],\"edits\":[{\"by\":\"delete\",\"notes\":\"all\"}]}",
+        "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[{\"by\":\"delete\",\"notes\":\"most\"}]}",
+        "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[{\"by\":\"delete\",\"notes\":[1.5]}]}",
+        "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[{\"by\":\"explode\",\"notes\":\"all\"}]}",
+        "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[{\"by\":\"velocity\",\"notes\":\"all\"}]}",
         "{\"do\":\"rename\",\"title\":\"\"}",
         "{\"do\":\"reportDelay\",\"micros\":null}"
       })

@@ -22,6 +22,11 @@ public final class Ids {
     return next;
   }
 
+  /** An id that nothing has had yet, which is had from now on. */
+  public long take() {
+    return next++;
+  }
+
   /** The first id from one on that no note of a clip has. */
   public static long after(Clip clip, long first) {
     long most =

@@ -61,40 +61,64 @@ public sealed interface Reshaping {
   record Twice() implements Reshaping {
     @Override
     public Clip apply(Clip clip, long nextId) {
+      return new Times(2).apply(clip, nextId);
+    }
+  }
+
+  /**
+   * Some times as long: in each take each further time is the material that is there, or else a
+   * copy of the first.
+   *
+   * @param times how often in all, 2 to 64
+   */
+  record Times(int times) implements Reshaping {
+    public Times {
+      Refusal.unless(times >= 2 && times <= 64, "Repeat a clip to 2 to 64 times in all.");
+    }
+
+    @Override
+    public Clip apply(Clip clip, long nextId) {
       LoopWindow once = clip.window();
-      LoopWindow twice = new LoopWindow(once.start(), 2 * once.length());
-      LoopWindow second = new LoopWindow(once.end(), once.length());
       List<Take> takes = new ArrayList<>();
       long id = nextId;
       for (Take take : clip.takes()) {
-        if (take.sounding().anyMatch(note -> second.contains(note.meant()))) {
-          takes.add(take);
-          continue;
+        Take next = take;
+        for (int time = 1; time < times; time++) {
+          LoopWindow there = new LoopWindow(once.start() + time * once.length(), once.length());
+          if (take.sounding().noneMatch(note -> there.contains(note.meant()))) {
+            Copies copies = new Copies(once, time * once.length(), id, next.nextMove());
+            next = copies.of(next);
+            id = copies.nextId;
+          }
         }
-        Copies copies = new Copies(once, id, take.nextMove());
-        takes.add(copies.of(take));
-        id = copies.nextId;
+        takes.add(next);
       }
-      Clip doubled = clip.withTakes(takes).withWindow(twice);
+      Clip longer =
+          clip.withTakes(takes).withWindow(new LoopWindow(once.start(), times * once.length()));
       Refusal.unless(
-          doubled.takes().stream().allMatch(take -> take.noteCount() <= Clip.MOST_NOTES),
+          longer.takes().stream()
+              .allMatch(
+                  take ->
+                      take.noteCount() <= Clip.MOST_NOTES && take.moveCount() <= Clip.MOST_MOVES),
           "Clip %s would have more than %s notes: thin it first.",
           clip.letter(),
           Clip.MOST_NOTES);
-      return doubled;
+      return longer;
     }
   }
 
   /** Copies of what lies in a window, behind it; what a layer takes out, it takes out of both. */
   final class Copies {
     private final LoopWindow once;
+    private final long later;
     private final Map<Long, Long> notes = new HashMap<>();
     private final Map<Long, Long> moves = new HashMap<>();
     private long nextId;
     private long nextMove;
 
-    private Copies(LoopWindow once, long nextId, long nextMove) {
+    private Copies(LoopWindow once, long later, long nextId, long nextMove) {
       this.once = once;
+      this.later = later;
       this.nextId = nextId;
       this.nextMove = nextMove;
     }
@@ -107,7 +131,11 @@ public sealed interface Reshaping {
                   layer.takingOut(copied(layer.notesOut(), notes), copied(layer.movesOut(), moves)))
           .withNext(take.nextLayer(), nextMove)
           .withStretches(
-              Stream.concat(take.stretches().stream(), take.stretches().stream().map(this::behind))
+              Stream.concat(
+                      take.stretches().stream(),
+                      take.stretches().stream()
+                          .filter(stretch -> once.contains(stretch.from()))
+                          .map(this::behind))
                   .limit(Stretch.MOST)
                   .toList());
     }
@@ -117,22 +145,21 @@ public sealed interface Reshaping {
       for (Note note : layer.notes()) {
         if (once.contains(note.meant())) {
           notes.put(note.id(), nextId);
-          behind.add(note.withId(nextId++).meantAt(note.meant() + once.length()));
+          behind.add(note.withId(nextId++).meantAt(note.meant() + later));
         }
       }
       List<ControllerMove> moved = new ArrayList<>(layer.moves());
       for (ControllerMove move : layer.moves()) {
         if (once.contains(move.place())) {
           moves.put(move.id(), nextMove);
-          moved.add(move.withId(nextMove++).withPlace(move.place() + once.length()));
+          moved.add(move.withId(nextMove++).withPlace(move.place() + later));
         }
       }
       return layer.withNotes(behind).withMoves(moved);
     }
 
     private Stretch behind(Stretch stretch) {
-      return new Stretch(
-          stretch.from() + once.length(), stretch.to() + once.length(), stretch.take());
+      return new Stretch(stretch.from() + later, stretch.to() + later, stretch.take());
     }
 
     private static List<Long> copied(Collection<Long> out, Map<Long, Long> copies) {

@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
@@ -22,6 +23,7 @@ public final class Commands {
           CueCommand.class,
           UndoCommand.class,
           ShelfCommand.class,
+          EditCommand.class,
           SettingCommand.class);
 
   private Commands() {}

@@ -127,6 +127,9 @@ public final class Steps {
     if (last instanceof Reshaping.Twice) {
       return "double";
     }
+    if (last instanceof Reshaping.Times) {
+      return "repeat";
+    }
     return last instanceof Reshaping.Shift ? "shift" : "set the window";
   }
 }

@@ -51,13 +51,17 @@ final class Entries {
                   next ->
                       span.letRing() && next.notes().stream().anyMatch(n -> n.id() == hold.note()));
           if (same.isPresent()) {
-            return Optional.of(new Hold(same.get(), hold.note(), hold.attack(), hold.end()));
+            return Optional.of(
+                new Hold(same.get(), hold.note(), hold.place(), hold.attack(), hold.end()));
           }
           Optional<Hold> goesOn =
               under.stream()
                   .filter(u -> enters.get().underWay() && u.note().pitch() == voice.pitch())
                   .findFirst()
-                  .map(u -> new Hold(enters.get(), u.note().id(), u.tick(), u.end()));
+                  .map(
+                      u ->
+                          new Hold(
+                              enters.get(), u.note().id(), u.note().place(), u.tick(), u.end()));
           boolean rings = span.letRing() && hold.end() != Ticks.OPEN;
           return goesOn.or(() -> rings ? Optional.of(hold) : Optional.empty());
         });
@@ -68,7 +72,7 @@ final class Entries {
 
   void loopDown(PartPlan part, Span span, PlannedNote note, long at, long attack, long end) {
     boolean drone = note.length() == PlannedNote.DRONE;
-    Hold hold = new Hold(span, note.id(), attack, end);
+    Hold hold = new Hold(span, note.id(), note.place(), attack, end);
     if (drone && voices.isHeldBy(part.part(), note.pitch(), note.id())) {
       // a key that is held goes round: once it is up, its length counts from here
       voices.takeOver(part.part(), note.pitch(), hold);
@@ -100,7 +104,9 @@ final class Entries {
     PlannedNote note = found.note();
     if (voices.isSounding(part.part(), note.pitch())) {
       voices.takeOver(
-          part.part(), note.pitch(), new Hold(span, note.id(), found.tick(), found.end()));
+          part.part(),
+          note.pitch(),
+          new Hold(span, note.id(), note.place(), found.tick(), found.end()));
     } else {
       loopDown(part, span, note, at, found.tick(), found.end());
     }

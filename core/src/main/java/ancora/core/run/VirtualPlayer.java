@@ -93,7 +93,7 @@ public final class VirtualPlayer {
                   part.spans().stream()
                       .filter(span -> span.until() > done.getAsLong())
                       .forEach(span -> left.remove(span.id())));
-      voices.retime(tickAt(now), now, hold -> anew(next, hold).filter(this::isToEnd));
+      voices.retime(tickAt(now), now, voice -> anew(next, voice).filter(this::isToEnd));
     }
   }
 
@@ -246,18 +246,21 @@ public final class VirtualPlayer {
     return plan.map(Plan::tolerances).orElse(Tolerances.RULES);
   }
 
-  private static Optional<Hold> anew(Plan plan, Hold hold) {
+  private static Optional<Hold> anew(Plan plan, Voices.PlayedHold voice) {
+    Hold hold = voice.hold();
     return plan.parts().stream()
         .flatMap(part -> part.spans().stream())
         .filter(span -> span.id().equals(hold.span().id()))
         .flatMap(span -> span.notes().stream())
         .filter(note -> note.id() == hold.note())
         .findFirst()
+        .filter(note -> note.pitch() == voice.pitch() && note.place() == hold.place())
         .map(
             note ->
                 new Hold(
                     hold.span(),
                     hold.note(),
+                    hold.place(),
                     hold.attack(),
                     Occurrences.naturalEnd(note, hold.attack())));
   }

@@ -31,10 +31,11 @@ final class Voices {
    *
    * @param span the span that it belongs to
    * @param note its id
+   * @param place where it lies in the clip's material: one that is moved meanwhile is another
    * @param attack tick of its attack
    * @param end tick of its end; {@link Ticks#OPEN} for a drone
    */
-  record Hold(Span span, long note, long attack, long end) {}
+  record Hold(Span span, long note, long place, long attack, long end) {}
 
   private record Voice(PartId part, int pitch, Optional<Hold> loop, boolean hand) {}
 
@@ -153,10 +154,10 @@ final class Voices {
     }
   }
 
-  /** Gives holds another end, by span and note; those whose note is gone end now. */
-  void retime(long tick, long micros, Function<Hold, Optional<Hold>> anew) {
+  /** Gives holds another end, by span and note; those whose note is gone, or moved, end now. */
+  void retime(long tick, long micros, Function<PlayedHold, Optional<Hold>> anew) {
     for (Voice voice : heldByLoops()) {
-      Optional<Hold> hold = anew.apply(voice.loop().orElseThrow());
+      Optional<Hold> hold = anew.apply(new PlayedHold(voice.pitch(), voice.loop().orElseThrow()));
       Voice next = new Voice(voice.part(), voice.pitch(), hold, voice.hand());
       if (hold.isPresent()) {
         put(next);
