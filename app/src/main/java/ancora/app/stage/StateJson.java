@@ -3,6 +3,7 @@ package ancora.app.stage;
 import ancora.app.journal.CoreJson;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Heard;
 import ancora.core.history.Step;
@@ -53,7 +54,11 @@ final class StateJson {
     ObjectNode outline = whole(Stage.of(stage.show()).withArmed(stage.armed()));
     outline
         .path("clips")
-        .forEach(clip -> clip.path("layers").forEach(l -> ((ObjectNode) l).putArray("notes")));
+        .forEach(
+            clip -> {
+              ((ObjectNode) clip).putArray("others");
+              clip.path("layers").forEach(layer -> ((ObjectNode) layer).putArray("notes"));
+            });
     return outline;
   }
 
@@ -223,6 +228,9 @@ final class StateJson {
 
   private static void addClip(ObjectNode clips, ArrayNode notes, Clip before, Clip after) {
     ObjectNode fields = Fields.changed(Optional.of(head(before)), head(after));
+    if (!areSame(others(before), others(after))) {
+      fields.set("others", othersOf(after));
+    }
     List<Layer> old = before.layers();
     List<Layer> now = after.layers();
     boolean onlyAbove =
@@ -248,6 +256,8 @@ final class StateJson {
     }
     ListEdits.of(sounding(before, old), sounding(after, layer), StateJson::note)
         .ifPresent(edits -> change.set("edits", edits));
+    ListEdits.of(takenOut(before, old), takenOut(after, layer), StateJson::note)
+        .ifPresent(edits -> change.set("hollowEdits", edits));
     if (!change.isEmpty()) {
       notes.add(change.put("clip", after.id().value()).put("layer", layer.number()));
     }
@@ -395,7 +405,9 @@ final class StateJson {
   }
 
   private static ObjectNode clip(Clip clip) {
-    return head(clip).set("layers", layers(clip));
+    ObjectNode node = head(clip);
+    node.set("others", othersOf(clip));
+    return node.set("layers", layers(clip));
   }
 
   /** A clip without its notes. */
@@ -412,15 +424,42 @@ final class StateJson {
     node.set("manner", CoreJson.write(clip.manner()));
     node.put("take", clip.take().number());
     ArrayNode takes = node.putArray("takes");
-    clip.takes()
-        .forEach(
-            take ->
-                takes
-                    .addObject()
-                    .put("number", take.number())
-                    .put("name", take.name())
-                    .put("partial", take.partial()));
+    for (Take take : clip.takes()) {
+      ObjectNode one =
+          takes
+              .addObject()
+              .put("number", take.number())
+              .put("name", take.name())
+              .put("partial", take.partial());
+      if (!take.stretches().isEmpty()) {
+        one.set("stretches", CoreJson.write(take.stretches()));
+      }
+    }
     return node;
+  }
+
+  /** The takes that are not heard. */
+  private static List<Take> others(Clip clip) {
+    return clip.takes().stream().filter(take -> take.number() != clip.take().number()).toList();
+  }
+
+  private static boolean areSame(List<Take> some, List<Take> others) {
+    boolean same = some.size() == others.size();
+    for (int i = 0; same && i < some.size(); i++) {
+      same = some.get(i) == others.get(i);
+    }
+    return same;
+  }
+
+  /** What would sound of each take that is not heard. */
+  private static ArrayNode othersOf(Clip clip) {
+    ArrayNode all = JSON.arrayNode();
+    for (Take take : others(clip)) {
+      all.addObject()
+          .put("number", take.number())
+          .set("notes", ListEdits.rows(take.sounding().toList(), StateJson::note));
+    }
+    return all;
   }
 
   private static ArrayNode layers(Clip clip) {
@@ -431,6 +470,8 @@ final class StateJson {
           .put("number", layer.number())
           .put("out", layer.notesOut().size())
           .set("notes", ListEdits.rows(sounding(clip, layer), StateJson::note));
+      ((ObjectNode) layers.get(layers.size() - 1))
+          .set("hollow", ListEdits.rows(takenOut(clip, layer), StateJson::note));
     }
     return layers;
   }
@@ -441,6 +482,14 @@ final class StateJson {
     return out.isEmpty()
         ? layer.notes()
         : layer.notes().stream().filter(note -> !out.contains(note.id())).toList();
+  }
+
+  /** The notes of a layer that others take out: they are shown, hollow. */
+  private static List<Note> takenOut(Clip clip, Layer layer) {
+    Set<Long> out = clip.take().notesOut();
+    return out.isEmpty()
+        ? List.of()
+        : layer.notes().stream().filter(note -> out.contains(note.id())).toList();
   }
 
   /** [id, pitch, velocity, meant onset, length, 1 if held], in material ticks. */

@@ -6,9 +6,11 @@
  * @typedef {{ring: boolean, pickup: number, entersOn: string | null, inStep: boolean, underWay: boolean}} Manner
  * @typedef {{part: number, keys: boolean, devices: string[], channels: number[], lowest: number, highest: number,
  *   transpose: number, velocity: number | null, offset: number}} Heard keys: whether keys sound there
+ * @typedef {{from: number, to: number, take: number}} Stretch of a comp, in material ticks
  * @typedef {{id: number, letter: string, name: string, start: number, length: number, peeled: number,
- *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean}[],
- *   layers: {number: number, out: number, notes: Note[]}[]}} Clip
+ *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean, stretches?: Stretch[]}[],
+ *   others: {number: number, notes: Note[]}[],
+ *   layers: {number: number, out: number, notes: Note[], hollow: Note[]}[]}} Clip
  * @typedef {{id: number, name: string, pennant: number, leaving: string,
  *   sound: {drums: boolean, program: number, name: string, family: string},
  *   inputGrid: {grid: string, strength: number, swing: number, endsToo: boolean},
@@ -74,7 +76,7 @@ export class State {
   }
 
   /** Notes of a layer, or of what is played into a first recording, have come or gone. */
-  #takeNotes({ clip: id, layer: number, part, out, edits = [] }) {
+  #takeNotes({ clip: id, layer: number, part, out, edits = [], hollowEdits = [] }) {
     if (part) {
       const { firstNotes = [] } = this.parts.get(part);
       merge(this.parts, { [part]: { firstNotes: edited(firstNotes, edits) } });
@@ -82,8 +84,13 @@ export class State {
     }
     const { layers } = this.clips.get(id);
     const place = layers.findIndex((layer) => layer.number === number);
-    const layer = layers[place] ?? { number, out: 0, notes: [] };
-    const next = { ...layer, out: out ?? layer.out, notes: edited(layer.notes, edits) };
+    const layer = layers[place] ?? { number, out: 0, notes: [], hollow: [] };
+    const next = {
+      ...layer,
+      out: out ?? layer.out,
+      notes: edited(layer.notes, edits),
+      hollow: edited(layer.hollow, hollowEdits),
+    };
     merge(this.clips, { [id]: { layers: place < 0 ? [...layers, next] : layers.with(place, next) } });
   }
 

@@ -57,9 +57,12 @@ export class ClipDialog extends Drawer {
     document.getElementById("takes").replaceChildren(...clip.takes.map((take) => this.#take(clip, take)));
   }
 
-  #take(clip, { number, name, partial, notes }) {
+  #take(clip, { number, name, partial }) {
     const item = document.createElement("li");
     const heard = number === clip.take;
+    const notes = heard
+      ? clip.layers.reduce((sum, layer) => sum + layer.notes.length, 0)
+      : clip.others.find((other) => other.number === number).notes.length;
     const words = document.createElement("span");
     const called = [`take ${number}`, name, partial && "(partial)"].filter(Boolean).join(" ");
     words.textContent = `${called}, ${count(notes, "note")}`;
