@@ -14,6 +14,10 @@ export class ClipDialog extends Drawer {
     on("clip-under-way", "change", ({ target }) => this.#setManner({ underWay: target.checked }));
     on("clip-duplicate", "click", () => this.#do({ do: "duplicateClip" }));
     on("clip-thin", "click", () => this.#do({ do: "thinClip" }));
+    on("clip-workshop", "click", () => {
+      this.close();
+      this.stage.workshop.open(this.part, this.clip);
+    });
     on("clip-left", "click", () => this.#move(-1));
     on("clip-right", "click", () => this.#move(1));
     on("clip-split", "click", () => this.#split());

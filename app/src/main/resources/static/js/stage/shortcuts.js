@@ -5,7 +5,7 @@ import { panic, startOrStop, toggleTheme } from "./conductor.js";
  * Keys of the computer's keyboard that stand for actions. Keys that play are with the pads. A key
  * counts from the moment at which it went down.
  */
-export function shortcuts(stage, { chooser, settings, setup, partDialog, ways }) {
+export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop }) {
   const { connection, state } = stage;
   const click = (id) => document.getElementById(id).click();
   const armed = () => state.armedPart;
@@ -54,6 +54,7 @@ export function shortcuts(stage, { chooser, settings, setup, partDialog, ways })
     h: () => click("hands-toggle"),
     i: () => settings.open(),
     F8: () => setup.open(),
+    F9: () => workshop.toggle(),
     l: () => toggleTheme(),
     "?": () => click("help"),
   };

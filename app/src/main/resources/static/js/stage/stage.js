@@ -28,6 +28,7 @@ import { Staves } from "./staves.js";
 import { tickNow } from "./time.js";
 import { Ways } from "./ways.js";
 import { Words } from "./words.js";
+import { Workshop } from "../workshop/workshop.js";
 
 /** Brings the Stage to life: joins connection, sound, input and what is drawn. */
 const show = Number(document.getElementById("stage").dataset.show);
@@ -74,6 +75,8 @@ const stage = {
 const chooser = new SoundChooser(stage);
 const settings = new Settings(stage);
 const partDialog = new PartDialog(stage, chooser);
+const workshop = new Workshop(stage);
+stage.workshop = workshop;
 const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);
 const setup = new Setup(stage);
@@ -91,6 +94,7 @@ const views = [
   clipDialog,
   sectionDialog,
   setup,
+  workshop,
 ];
 
 /** Views that have had a fault, and have said so. */
@@ -121,6 +125,9 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   sound.takeWholePlan(welcome.plan);
   who.begin(welcome.holder ?? "");
   document.body.classList.remove("connecting");
+  if (view === "workshop" && !workshop.isOpen) {
+    workshop.open();
+  }
   draw();
 });
 connection.addEventListener("state", ({ detail }) => {
@@ -234,7 +241,7 @@ addEventListener("click", ({ detail, target }) => detail && target.closest("butt
 
 who.show();
 dialogs();
-shortcuts(stage, { chooser, settings, setup, partDialog, ways });
+shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop });
 showSaved();
 connection.connect();
 if (opened === "setup") {

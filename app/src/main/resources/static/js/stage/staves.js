@@ -113,6 +113,8 @@ export class Staves {
     who.append(pennant(part.pennant), name, sound, arm);
     const drawing = document.createElement("div");
     drawing.className = "drawing";
+    drawing.title = "open it in the Workshop";
+    drawing.addEventListener("click", () => this.stage.workshop.open(part.id));
     const words = document.createElement("div");
     words.className = "statewords";
     const shelf = new Shelf(this.stage, this.clipDialog, part.id);

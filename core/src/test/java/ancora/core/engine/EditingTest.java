@@ -105,7 +105,7 @@ class EditingTest {
     assertThat(engine.forecast(edit(grid), 0).word())
         .contains("moves 1 of 2 notes by up to 230 ticks.");
     assertThat(concert.refused(0, edit(new Edit.Move(new Chosen.OfPitch(70), 60, 0))))
-        .contains("changes nothing");
+        .contains("changes nothing in");
   }
 
   /** Layers recorded while a clip is edited stay what they are. */

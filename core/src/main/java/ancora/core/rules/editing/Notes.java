@@ -64,7 +64,7 @@ final class Notes {
         !next.show().equals(stage.show()),
         held
             ? "Those keys are still down: let them go, then edit."
-            : "That changes nothing: choose other notes.");
+            : "That changes nothing in these notes.");
     next = next.withShow(next.show().withNextId(ids.next()));
     String left = held ? "; keys still down are left as they are" : "";
     return new Result(

@@ -1,0 +1,171 @@
+/**
+ * Takes as thin staves, one above the other: a press hears one, sweeping a stretch puts it into the comp. While
+ * a comp is heard a sweep changes it at once; else the stretches are gathered until it is made.
+ */
+
+const HIGH = 34;
+const PEDAL = 128;
+
+export class Takes {
+  constructor(workshop) {
+    this.workshop = workshop;
+    this.root = document.getElementById("workshop-takes");
+    this.box = document.getElementById("workshop-takes-box");
+    this.make = document.getElementById("comp-make");
+    /** @type {{from: number, to: number, take: number}[]} what is swept together, and not made yet */
+    this.stretches = [];
+    this.make.addEventListener("click", () => this.#make());
+    document.getElementById("comp-forget").addEventListener("click", () => this.#gather([]));
+    const act = (id, command) =>
+      document.getElementById(id).addEventListener("click", () => workshop.edits.do(command));
+    act("takes-row", { do: "layTakesInRow" });
+    act("takes-spread", { do: "spreadTakes" });
+    act("takes-crop", { do: "cropTakes" });
+  }
+
+  draw(clip) {
+    if (this.drawn === clip) {
+      return;
+    }
+    if (this.drawn?.id !== clip.id) {
+      this.stretches = [];
+    }
+    this.drawn = clip;
+    this.box.hidden = clip.takes.length < 2;
+    this.#show();
+  }
+
+  #show() {
+    const clip = this.drawn;
+    if (clip.takes.length < 2) {
+      return;
+    }
+    this.root.replaceChildren(...clip.takes.map((take) => this.#take(clip, take)));
+    this.make.hidden = this.stretches.length === 0;
+    document.getElementById("comp-forget").hidden = this.stretches.length === 0;
+  }
+
+  /** @returns {import("../house/state.js").Note[]} */
+  #notes(clip, number) {
+    return number === clip.take
+      ? clip.layers.flatMap((layer) => layer.notes)
+      : clip.others.find((other) => other.number === number).notes;
+  }
+
+  #take(clip, take) {
+    const item = document.createElement("li");
+    item.classList.toggle("heard", take.number === clip.take);
+    const hear = document.createElement("button");
+    hear.className = "btn small";
+    hear.textContent = String(take.number);
+    const called = [take.name, take.partial && "partial", take.stretches && "comp"]
+      .filter(Boolean)
+      .join(", ");
+    hear.title = hear.ariaLabel = `hear take ${take.number}${called ? `, ${called}` : ""}`;
+    hear.setAttribute("aria-pressed", String(take.number === clip.take));
+    hear.addEventListener("click", () =>
+      this.workshop.edits.do({ do: "hearTake", take: take.number, atOnce: false }),
+    );
+    const name = document.createElement("input");
+    name.className = "entry takename";
+    name.value = take.name;
+    name.placeholder = take.stretches ? "comp" : "no name";
+    name.ariaLabel = `name of take ${take.number}`;
+    name.addEventListener("change", () =>
+      this.workshop.edits.do({ do: "renameTake", take: take.number, name: name.value }),
+    );
+    const gone = document.createElement("button");
+    gone.className = "btn small";
+    gone.textContent = "×";
+    gone.title = gone.ariaLabel = `delete take ${take.number}`;
+    gone.addEventListener("click", () => this.workshop.edits.do({ do: "deleteTake", take: take.number }));
+    item.append(hear, this.#stave(clip, take), name, gone);
+    return item;
+  }
+
+  #stave(clip, take) {
+    const canvas = document.createElement("canvas");
+    canvas.className = "takestave";
+    canvas.height = HIGH;
+    canvas.width = 300;
+    canvas.dataset.take = String(take.number);
+    canvas.setAttribute("role", "img");
+    canvas.setAttribute("aria-label", `take ${take.number}: sweep a stretch to put it into the comp`);
+    this.#draw(canvas, clip, take);
+    let from = null;
+    canvas.addEventListener("pointerdown", (event) => {
+      from = this.#beat(canvas, event, Math.floor);
+      canvas.setPointerCapture(event.pointerId);
+    });
+    canvas.addEventListener("pointerup", (event) => {
+      const to = this.#beat(canvas, event, Math.ceil);
+      if (from !== null && to > from) {
+        this.sweep(take.number, from, to);
+      }
+      from = null;
+    });
+    return canvas;
+  }
+
+  /** The place on the material's axis, on a beat. */
+  #beat(canvas, event, rounded) {
+    const { left, width } = canvas.getBoundingClientRect();
+    const { beatTicks } = this.workshop.stage.state.show.meter;
+    const share = Math.max(0, Math.min(1, (event.clientX - left) / width));
+    const clip = this.drawn;
+    const beats = rounded((share * clip.length) / beatTicks);
+    return clip.start + Math.min(clip.length, beats * beatTicks);
+  }
+
+  /** A stretch of a take goes into the comp. */
+  sweep(number, from, to) {
+    const clip = this.drawn;
+    const heard = clip.takes.find((take) => take.number === clip.take);
+    if (heard.stretches && number !== heard.number) {
+      this.workshop.edits.do({ do: "redrawComp", take: heard.number, from, to, of: number });
+      return;
+    }
+    const whole = [{ from: clip.start, to: clip.start + clip.length, take: clip.take }];
+    const before = this.stretches.length ? this.stretches : whole;
+    const left = before.flatMap((stretch) =>
+      [
+        { ...stretch, to: Math.min(stretch.to, from) },
+        { ...stretch, from: Math.max(stretch.from, to) },
+      ].filter((piece) => piece.to > piece.from),
+    );
+    this.#gather([...left, { from, to, take: number }].sort((a, b) => a.from - b.from));
+  }
+
+  #gather(stretches) {
+    this.stretches = stretches;
+    this.#show();
+  }
+
+  #make() {
+    this.workshop.edits.do({ do: "comp", stretches: this.stretches });
+    this.#gather([]);
+  }
+
+  #draw(canvas, clip, take) {
+    const to = canvas.getContext("2d");
+    const style = getComputedStyle(document.body);
+    const colour = (name) => style.getPropertyValue(`--${name}`).trim();
+    const notes = this.#notes(clip, take.number).filter(([, pitch]) => pitch !== PEDAL);
+    const pitches = notes.map(([, pitch]) => pitch);
+    const low = Math.min(...pitches);
+    const range = Math.max(1, Math.max(...pitches) - low);
+    const x = (tick) => ((tick - clip.start) / clip.length) * canvas.width;
+    to.fillStyle = colour("raise");
+    to.fillRect(0, 0, canvas.width, HIGH);
+    to.fillStyle = take.number === clip.take ? colour("ink") : colour("dim");
+    for (const [, pitch, , meant, length] of notes) {
+      to.fillRect(x(meant), 24 - ((pitch - low) / range) * 20, Math.max(2, x(meant + length) - x(meant)), 3);
+    }
+    const heard = clip.takes.find(({ number }) => number === clip.take);
+    const stretches = this.stretches.length ? this.stretches : (heard.stretches ?? []);
+    to.fillStyle = colour("now");
+    for (const stretch of stretches.filter(({ take: of }) => of === take.number)) {
+      to.fillRect(x(stretch.from), HIGH - 5, x(stretch.to) - x(stretch.from), 5);
+    }
+  }
+}

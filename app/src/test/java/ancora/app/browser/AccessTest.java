@@ -1,0 +1,88 @@
+package ancora.app.browser;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.House;
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.deque.html.axecore.results.Rule;
+import com.microsoft.playwright.Page;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Every page, drawer and dialog can be used by who sees little or uses no mouse, as far as a
+ * machine can tell: by the rules of axe-core, which check the Web Content Accessibility Guidelines
+ * 2.2, levels A and AA.
+ */
+class AccessTest {
+
+  @TempDir static Path data;
+  private static House house;
+  private static Stagehand hand;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data, "--ancora.demo=true");
+    hand = new Stagehand();
+  }
+
+  @AfterAll
+  static void close() {
+    hand.close();
+    house.close();
+  }
+
+  private static void check(Page page, String what) {
+    List<Rule> found = new AxeBuilder(page).analyze().getViolations();
+    assertThat(
+            found.stream()
+                .map(
+                    rule ->
+                        rule.getId()
+                            + ": "
+                            + rule.getNodes().stream().limit(4).map(n -> n.getHtml()).toList()))
+        .as(what)
+        .isEmpty();
+  }
+
+  @Test
+  void pages() {
+    for (String path :
+        List.of(
+            "/", "/shows/1/devices", "/shows/1/help", "/shows/1?view=footboard", "/shows/none")) {
+      Page page = hand.page(house, path, true);
+      page.waitForTimeout(600);
+      check(page, path);
+      page.context().close();
+    }
+  }
+
+  @Test
+  void theStageAndWhatOpensOverIt() {
+    Page page = hand.stage(house, 1);
+    check(page, "Stage");
+    for (String open :
+        List.of(
+            "document.getElementById('balance').click()",
+            "document.getElementById('settings').click()",
+            "document.getElementById('setup').click()",
+            "document.querySelector('[data-tab=controls]').click()",
+            "document.getElementById('help').click()",
+            "document.querySelector('.soundname').click()",
+            "document.querySelector('#sections button').nextElementSibling.click()")) {
+      page.evaluate("() => { " + open + "; }");
+      page.waitForTimeout(150);
+      check(page, open);
+      if (!open.contains("setup")) {
+        page.evaluate("() => document.querySelectorAll('dialog[open]').forEach((d) => d.close())");
+      }
+    }
+    page.evaluate("() => ancora.workshop.open(3)");
+    page.waitForTimeout(200);
+    check(page, "Workshop");
+  }
+}
