@@ -1,6 +1,8 @@
 package ancora.app.show;
 
 import ancora.core.Refusal;
+import org.springframework.core.Ordered;
+import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.ControllerAdvice;
@@ -8,7 +10,11 @@ import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 
-/** What cannot be shown is said in a sentence, on a page that leads back. */
+/**
+ * What cannot be shown is said in a sentence, on a page that leads back: asked before the
+ * framework's own, which answers in JSON.
+ */
+@Order(Ordered.HIGHEST_PRECEDENCE)
 @ControllerAdvice
 class Refusals {
 

@@ -90,7 +90,6 @@ export class BalanceStrip {
     this.words = document.createElement("output");
     this.slider = document.createElement("input");
     Object.assign(this.slider, { type: "range", min: -60, max: 6, step: 0.5 });
-    this.slider.setAttribute("aria-label", "level");
     this.slider.addEventListener("input", () => setBalance(stage, id, { level: Number(this.slider.value) }));
     const row = document.createElement("div");
     row.className = "row";
@@ -98,7 +97,10 @@ export class BalanceStrip {
     this.element.append(this.slider, row);
   }
 
-  draw({ balance }) {
+  draw(part) {
+    const { balance } = part;
+    this.slider.ariaLabel = `level of ${part.name}`;
+    nameControls(this.element, part);
     if (document.activeElement !== this.slider) {
       this.slider.value = String(balance.level);
     }
@@ -138,14 +140,22 @@ function press(element, balance) {
 
 function fill(row, part) {
   row.querySelector("th").textContent = part.name;
+  nameControls(row, part);
   for (const [field] of FIELDS) {
     const slider = row.querySelector(`[data-field="${field}"]`);
     if (document.activeElement !== slider) {
       slider.value = String(part.balance[field]);
     }
+    slider.ariaLabel = `${field} of ${part.name}`;
     slider.nextSibling.textContent = worded(field, part.balance[field]);
   }
   press(row, part.balance);
+}
+
+/** To who hears the page, each names its part. */
+function nameControls(element, { name }) {
+  element.querySelector(".muted").ariaLabel = `mute ${name}`;
+  element.querySelector(".solo").ariaLabel = `solo ${name}`;
 }
 
 function worded(field, value) {

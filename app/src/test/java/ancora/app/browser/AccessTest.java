@@ -7,8 +7,10 @@ import com.deque.html.axecore.playwright.AxeBuilder;
 import com.deque.html.axecore.results.Rule;
 import com.microsoft.playwright.Page;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -36,17 +38,19 @@ class AccessTest {
     house.close();
   }
 
-  private static void check(Page page, String what) {
-    List<Rule> found = new AxeBuilder(page).analyze().getViolations();
-    assertThat(
-            found.stream()
-                .map(
-                    rule ->
-                        rule.getId()
-                            + ": "
-                            + rule.getNodes().stream().limit(4).map(n -> n.getHtml()).toList()))
-        .as(what)
-        .isEmpty();
+  private final List<String> all = new ArrayList<>();
+
+  private void check(Page page, String what) {
+    for (Rule rule : new AxeBuilder(page).analyze().getViolations()) {
+      List<String> where =
+          rule.getNodes().stream().limit(5).map(n -> n.getHtml().replaceAll("\\s+", " ")).toList();
+      all.add(what + ": " + rule.getId() + ": " + where);
+    }
+  }
+
+  @AfterEach
+  void nothingIsFound() {
+    assertThat(String.join("\n", all)).isEmpty();
   }
 
   @Test
