@@ -102,6 +102,9 @@ public final class Bench {
       PageBench.Frames frames = page.frames();
       row("script a frame, 8 parts of 200 notes, 99 %", pair(frames.script()), "4 ms");
       row("from frame to frame, the same, 99 %", pair(frames.apart()), "16.7 ms");
+      PageBench.Workshop workshop = page.workshop();
+      row("Workshop of 4000 notes: opening", "%.0f ms".formatted(workshop.opening()), "300 ms");
+      row("  script a frame while it sounds, 99 %", pair(workshop.frames().script()), "6 ms");
       PageBench.Pedal pedal = page.pedal();
       row("pedal to acknowledgement, the same, 99 %", pair(pedal.acknowledged()), "to compare");
       row("pedal to new words, the same, 99 %", pair(pedal.words()), "to compare");

@@ -255,6 +255,42 @@ final class PageBench implements AutoCloseable {
         }""");
   }
 
+  /** The Workshop of a clip of 4000 notes: milliseconds until it is drawn, and its frames. */
+  record Workshop(double opening, Frames frames) {}
+
+  /** Draws 4000 notes into an empty clip, and opens it while it sounds. */
+  Workshop workshop() {
+    Object opening =
+        page.evaluate(
+            """
+            async () => {
+              const { connection, state, workshop } = ancora;
+              const wait = (millis) => new Promise((done) => setTimeout(done, millis));
+              const [part] = state.order;
+              const known = new Set(state.clips.keys());
+              connection.do({ do: "makeClip", part, bars: 64 });
+              const made = () => [...state.clips.keys()].find((id) => !known.has(id));
+              while (!made()) await wait(20);
+              const clip = made();
+              for (let i = 0; i < 4000; i += 50) {
+                const edits = Array.from({ length: 50 }, (_, k) => i + k).map((n) => (
+                  { by: "draw", pitch: 40 + (n % 40), place: Math.floor((n * 64 * 3840) / 4000), length: 200 }));
+                connection.do({ do: "editNotes", part, clip, edits });
+              }
+              const count = () => state.clips.get(clip).layers.reduce((sum, { notes }) => sum + notes.length, 0);
+              while (count() < 4000) await wait(50);
+              connection.do({ do: "cueClip", part, clip });
+              while (state.parts.get(part).vamp?.clip !== clip) await wait(50);
+              const began = performance.now();
+              workshop.open(part, clip);
+              while (workshop.dirty) await new Promise(requestAnimationFrame);
+              return performance.now() - began;
+            }""");
+    Frames frames = frames();
+    page.evaluate("() => ancora.workshop.close()");
+    return new Workshop(((Number) opening).doubleValue(), frames);
+  }
+
   /** Milliseconds from a foot on a pedal, by its bytes. */
   record Pedal(double[] acknowledged, double[] words) {}
 

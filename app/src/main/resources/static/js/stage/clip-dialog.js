@@ -70,7 +70,13 @@ export class ClipDialog extends Drawer {
     const words = document.createElement("span");
     const called = [`take ${number}`, name, partial && "(partial)"].filter(Boolean).join(" ");
     words.textContent = `${called}, ${count(notes, "note")}`;
-    item.append(words);
+    const field = document.createElement("input");
+    field.className = "entry takename";
+    field.value = name;
+    field.placeholder = "name it";
+    field.ariaLabel = `name of take ${number}`;
+    field.addEventListener("change", () => this.#do({ do: "renameTake", take: number, name: field.value }));
+    item.append(words, field);
     if (heard) {
       const now = document.createElement("b");
       now.textContent = clip.takes.length > 1 ? "heard" : "the only take";

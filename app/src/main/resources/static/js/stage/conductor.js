@@ -1,4 +1,4 @@
-import { on } from "./fields.js";
+import { on, onPress } from "./fields.js";
 import { position } from "./time.js";
 
 /** The conductor's line: where we are, how fast, how we start. */
@@ -136,7 +136,7 @@ export class Conductor {
     });
     on("slower", "click", () => this.setTempo(state.show.bpm - 1));
     on("faster", "click", () => this.setTempo(state.show.bpm + 1));
-    on("tap", "pointerdown", (event) => connection.do({ do: "tapTempo" }, event.timeStamp));
+    onPress("tap", (event) => connection.do({ do: "tapTempo" }, event.timeStamp));
     on("meter", "change", ({ target }) => {
       const [beats, unit] = target.value.split("/").map(Number);
       connection.do({ do: "setMeter", beats, unit });

@@ -12,6 +12,28 @@ export function on(id, kind, act) {
 }
 
 /**
+ * Does something when a button is pressed: as soon as a finger or the mouse is down, since time counts, and by the
+ * keyboard or a screen reader, which press without either.
+ *
+ * @param {string} id
+ * @param {(event: Event) => void} act
+ */
+export function onPress(id, act) {
+  const button = document.getElementById(id);
+  let isDown = false;
+  button.addEventListener("pointerdown", (event) => {
+    isDown = true;
+    act(event);
+  });
+  button.addEventListener("click", (event) => {
+    if (!isDown) {
+      act(event);
+    }
+    isDown = false;
+  });
+}
+
+/**
  * Shows a value, unless it is being changed by hand just now.
  *
  * @param {string} id

@@ -1,4 +1,4 @@
-import { on } from "./fields.js";
+import { on, onPress } from "./fields.js";
 
 /**
  * Ways of recording that change what is there: replace, takes, held erase; note repeat; and keeping what
@@ -7,14 +7,18 @@ import { on } from "./fields.js";
 export class Ways {
   constructor(stage) {
     this.stage = stage;
-    on("way-replace", "pointerdown", (event) => this.act("REPLACE", event.timeStamp));
-    on("way-takes", "pointerdown", (event) => this.act("TAKES", event.timeStamp));
-    on("way-punch", "pointerdown", (event) => this.act("PUNCH", event.timeStamp));
-    on("way-repeat", "pointerdown", (event) => this.repeat(event.timeStamp));
-    on("way-keep", "pointerdown", (event) => this.act("KEEP", event.timeStamp));
-    on("way-erase", "pointerdown", (event) => {
-      event.target.setPointerCapture(event.pointerId);
-      this.erase(true, event.timeStamp);
+    onPress("way-replace", (event) => this.act("REPLACE", event.timeStamp));
+    onPress("way-takes", (event) => this.act("TAKES", event.timeStamp));
+    onPress("way-punch", (event) => this.act("PUNCH", event.timeStamp));
+    onPress("way-repeat", (event) => this.repeat(event.timeStamp));
+    onPress("way-keep", (event) => this.act("KEEP", event.timeStamp));
+    // held by a finger; the keyboard, or a screen reader, switches it over
+    onPress("way-erase", (event) => {
+      const held = event.pointerId !== undefined && event.type === "pointerdown";
+      if (held) {
+        event.target.setPointerCapture(event.pointerId);
+      }
+      this.erase(held || this.stage.state.hands.erase === undefined, event.timeStamp);
     });
     for (const kind of ["pointerup", "pointercancel"]) {
       on("way-erase", kind, (event) => this.erase(false, event.timeStamp));

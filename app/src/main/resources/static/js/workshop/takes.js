@@ -18,6 +18,10 @@ export class Takes {
     document.getElementById("comp-forget").addEventListener("click", () => this.#gather([]));
     const act = (id, command) =>
       document.getElementById(id).addEventListener("click", () => workshop.edits.do(command));
+    this.name = document.getElementById("take-name");
+    this.name.addEventListener("change", () =>
+      workshop.edits.do({ do: "renameTake", take: this.drawn.take, name: this.name.value }),
+    );
     act("takes-row", { do: "layTakesInRow" });
     act("takes-spread", { do: "spreadTakes" });
     act("takes-crop", { do: "cropTakes" });
@@ -41,6 +45,11 @@ export class Takes {
       return;
     }
     this.root.replaceChildren(...clip.takes.map((take) => this.#take(clip, take)));
+    const heard = clip.takes.find(({ number }) => number === clip.take);
+    if (document.activeElement !== this.name) {
+      this.name.value = heard.name;
+    }
+    this.name.placeholder = `name of take ${heard.number}`;
     this.make.hidden = this.stretches.length === 0;
     document.getElementById("comp-forget").hidden = this.stretches.length === 0;
   }
@@ -66,20 +75,12 @@ export class Takes {
     hear.addEventListener("click", () =>
       this.workshop.edits.do({ do: "hearTake", take: take.number, atOnce: false }),
     );
-    const name = document.createElement("input");
-    name.className = "entry takename";
-    name.value = take.name;
-    name.placeholder = take.stretches ? "comp" : "no name";
-    name.ariaLabel = `name of take ${take.number}`;
-    name.addEventListener("change", () =>
-      this.workshop.edits.do({ do: "renameTake", take: take.number, name: name.value }),
-    );
     const gone = document.createElement("button");
     gone.className = "btn small";
     gone.textContent = "×";
     gone.title = gone.ariaLabel = `delete take ${take.number}`;
     gone.addEventListener("click", () => this.workshop.edits.do({ do: "deleteTake", take: take.number }));
-    item.append(hear, this.#stave(clip, take), name, gone);
+    item.append(hear, this.#stave(clip, take), gone);
     return item;
   }
 
@@ -163,6 +164,10 @@ export class Takes {
     }
     const heard = clip.takes.find(({ number }) => number === clip.take);
     const stretches = this.stretches.length ? this.stretches : (heard.stretches ?? []);
+    if (take.name) {
+      to.font = "12px 'Atkinson Hyperlegible', sans-serif";
+      to.fillText(take.name, 4, 12);
+    }
     to.fillStyle = colour("now");
     for (const stretch of stretches.filter(({ take: of }) => of === take.number)) {
       to.fillRect(x(stretch.from), HIGH - 5, x(stretch.to) - x(stretch.from), 5);

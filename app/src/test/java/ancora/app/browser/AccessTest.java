@@ -89,4 +89,26 @@ class AccessTest {
     page.waitForTimeout(200);
     check(page, "Workshop");
   }
+
+  /**
+   * What counts as soon as a finger is down answers to the keyboard and to screen readers as well.
+   */
+  @Test
+  void buttonsAnswerToEnterAndToAssistiveTouch() {
+    Page page = hand.stage(house, 1);
+    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 2 })");
+    page.locator("#way-repeat").focus();
+    page.keyboard().press("Enter");
+    page.waitForFunction("() => ancora.state.hands.repeat");
+    // as a screen reader presses: a click with no finger before it
+    page.evaluate("() => document.getElementById('way-repeat').click()");
+    page.waitForFunction("() => !ancora.state.hands.repeat");
+    page.locator("#tap").focus();
+    double before = ((Number) page.evaluate("() => ancora.state.show.bpm")).doubleValue();
+    for (int i = 0; i < 4; i++) {
+      page.keyboard().press("Enter");
+      page.waitForTimeout(400);
+    }
+    page.waitForFunction("(bpm) => ancora.state.show.bpm !== bpm", before);
+  }
 }

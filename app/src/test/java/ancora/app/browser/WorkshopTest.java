@@ -246,4 +246,97 @@ class WorkshopTest {
     page.evaluate("() => ancora.connection.do({ do: 'undo', sure: true })");
     page.waitForFunction("() => globalThis.loudest > 0.01");
   }
+
+  /**
+   * Takes are heard by one press, named, and their best stretches swept together, heard at the next
+   * bar.
+   */
+  @Test
+  void takesAreSweptTogether() {
+    page.evaluate(
+        """
+        async () => {
+          const { connection, state } = ancora;
+          const wait = (millis) => new Promise((done) => setTimeout(done, millis));
+          connection.do({ do: "arm", part: 2 });
+          connection.do({ do: "setRecording", ...state.show.recording, countInBars: 0 });
+          connection.do({ do: "cueClip", part: 2, clip: state.parts.get(2).shelf[0] });
+          while (!state.parts.get(2).vamp) await wait(20);
+          const { vamp } = state.parts.get(2);
+          const clip = state.clips.get(vamp.clip);
+          const pass = () => Math.floor((state.map.tickAt(ancora.clock.now()) - vamp.phase) / clip.length);
+          connection.do({ do: "takes", on: true });
+          while (!state.parts.get(2).onto) await wait(20);
+          const first = pass();
+          for (let take = 1; take <= 2; take++) {
+            while (pass() < first + take) await wait(10);
+            await wait(300);
+            for (let i = 0; i < 4; i++) {
+              connection.do({ do: "keyDown", device: "keys", channel: 0, pitch: 50 + take, velocity: 90 });
+              await wait(60);
+              connection.do({ do: "keyUp", device: "keys", channel: 0, pitch: 50 + take });
+              await wait(200);
+            }
+          }
+          while (pass() < first + 3) await wait(10);
+          connection.do({ do: "takes", on: false });
+          while (state.parts.get(2).onto) await wait(20);
+        }""");
+    page.evaluate("() => ancora.workshop.open(2)");
+    assertThat(page.locator("#workshop-takes li")).hasCount(3);
+    page.locator("#workshop-takes li button[aria-label^='hear take 1']").click();
+    page.waitForFunction("() => ancora.workshop.thing.take === 1");
+    page.locator("#take-name").fill("calm");
+    page.locator("#take-name").press("Tab");
+    page.waitForFunction("() => ancora.workshop.thing.takes[0].name === 'calm'");
+    page.locator(".takestave[data-take='2']").scrollIntoViewIfNeeded();
+    BoundingBox stave = page.locator(".takestave[data-take='2']").boundingBox();
+    page.mouse().move(stave.x + stave.width * 0.52, stave.y + 12);
+    page.mouse().down();
+    page.mouse().move(stave.x + stave.width * 0.98, stave.y + 12);
+    page.mouse().up();
+    page.locator("#comp-make").click();
+    page.waitForFunction(
+        "() => ancora.workshop.thing.takes.find(({ number }) => number === ancora.workshop.thing.take).stretches");
+    assertThat(page.locator("#workshop-takes li")).hasCount(4);
+    page.locator("#takes-row").click();
+    page.waitForFunction("() => ancora.state.parts.get(2).shelf.length > 2");
+  }
+
+  /** A finger chooses, drags and, with another, zooms. */
+  @Test
+  void byTouch() {
+    openKit();
+    Object done =
+        page.evaluate(
+            """
+            async () => {
+              const { workshop } = ancora;
+              const canvas = document.getElementById("workshop-sheet");
+              canvas.setPointerCapture = () => {};
+              const box = canvas.getBoundingClientRect();
+              const finger = (kind, id, x, y) =>
+                canvas.dispatchEvent(new PointerEvent(kind, {
+                  pointerId: id, pointerType: "touch", clientX: box.left + x, clientY: box.top + y, bubbles: true }));
+              const kick = workshop.thing.layers.flatMap((l) => l.notes).find((n) => n[1] === 36);
+              // fourteen px beside it is near enough for a finger
+              finger("pointerdown", 1, workshop.scale.x(kick[3]) - 14, workshop.scale.y(36));
+              finger("pointerup", 1, workshop.scale.x(kick[3]) - 14, workshop.scale.y(36));
+              const chosen = workshop.choice.ids.has(kick[0]);
+              const before = workshop.scale.to - workshop.scale.from;
+              finger("pointerdown", 1, 200, 100);
+              finger("pointerdown", 2, 300, 100);
+              finger("pointermove", 2, 500, 100);
+              finger("pointerup", 1, 200, 100);
+              finger("pointerup", 2, 500, 100);
+              return [chosen, (workshop.scale.to - workshop.scale.from) / before];
+            }""");
+    assertThat(((List<?>) done).get(0)).isEqualTo(true);
+    assertThat(((Number) ((List<?>) done).get(1)).doubleValue()).isBetween(0.25, 0.45);
+    for (String name : List.of("#tool-delete", "#tool-draw", "#workshop-close", ".layerrow")) {
+      assertThat(page.locator(name).first().boundingBox().height)
+          .as("%s is large enough for a finger", name)
+          .isGreaterThanOrEqualTo(40);
+    }
+  }
 }
