@@ -7,6 +7,7 @@ import ancora.core.clip.Take;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Heard;
 import ancora.core.history.Step;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
@@ -258,6 +259,8 @@ final class StateJson {
         .ifPresent(edits -> change.set("edits", edits));
     ListEdits.of(takenOut(before, old), takenOut(after, layer), StateJson::note)
         .ifPresent(edits -> change.set("hollowEdits", edits));
+    ListEdits.of(soundingMoves(before, old), soundingMoves(after, layer), StateJson::move)
+        .ifPresent(edits -> change.set("moveEdits", edits));
     if (!change.isEmpty()) {
       notes.add(change.put("clip", after.id().value()).put("layer", layer.number()));
     }
@@ -472,6 +475,8 @@ final class StateJson {
           .set("notes", ListEdits.rows(sounding(clip, layer), StateJson::note));
       ((ObjectNode) layers.get(layers.size() - 1))
           .set("hollow", ListEdits.rows(takenOut(clip, layer), StateJson::note));
+      ((ObjectNode) layers.get(layers.size() - 1))
+          .set("moves", ListEdits.rows(soundingMoves(clip, layer), StateJson::move));
     }
     return layers;
   }
@@ -490,6 +495,29 @@ final class StateJson {
     return out.isEmpty()
         ? List.of()
         : layer.notes().stream().filter(note -> out.contains(note.id())).toList();
+  }
+
+  /** What controllers do in a layer, but for what others take out. */
+  private static List<ControllerMove> soundingMoves(Clip clip, Layer layer) {
+    if (layer.moves().isEmpty()) {
+      return List.of();
+    }
+    Set<Long> out =
+        clip.layers().stream()
+            .map(Layer::movesOut)
+            .flatMap(List::stream)
+            .collect(Collectors.toSet());
+    return out.isEmpty()
+        ? layer.moves()
+        : layer.moves().stream().filter(move -> !out.contains(move.id())).toList();
+  }
+
+  /** [kind, number, place, value], as the plan has them. */
+  private static void move(ArrayNode row, ControllerMove move) {
+    row.add(move.controller().kind().ordinal())
+        .add(move.controller().number())
+        .add(move.place())
+        .add(move.value());
   }
 
   /** [id, pitch, velocity, meant onset, length, 1 if held], in material ticks. */

@@ -10,7 +10,7 @@
  * @typedef {{id: number, letter: string, name: string, start: number, length: number, peeled: number,
  *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean, stretches?: Stretch[]}[],
  *   others: {number: number, notes: Note[]}[],
- *   layers: {number: number, out: number, notes: Note[], hollow: Note[]}[]}} Clip
+ *   layers: {number: number, out: number, notes: Note[], hollow: Note[], moves: number[][]}[]}} Clip
  * @typedef {{id: number, name: string, pennant: number, leaving: string,
  *   sound: {drums: boolean, program: number, name: string, family: string},
  *   inputGrid: {grid: string, strength: number, swing: number, endsToo: boolean},
@@ -76,7 +76,7 @@ export class State {
   }
 
   /** Notes of a layer, or of what is played into a first recording, have come or gone. */
-  #takeNotes({ clip: id, layer: number, part, out, edits = [], hollowEdits = [] }) {
+  #takeNotes({ clip: id, layer: number, part, out, edits = [], hollowEdits = [], moveEdits = [] }) {
     if (part) {
       const { firstNotes = [] } = this.parts.get(part);
       merge(this.parts, { [part]: { firstNotes: edited(firstNotes, edits) } });
@@ -84,12 +84,13 @@ export class State {
     }
     const { layers } = this.clips.get(id);
     const place = layers.findIndex((layer) => layer.number === number);
-    const layer = layers[place] ?? { number, out: 0, notes: [], hollow: [] };
+    const layer = layers[place] ?? { number, out: 0, notes: [], hollow: [], moves: [] };
     const next = {
       ...layer,
       out: out ?? layer.out,
       notes: edited(layer.notes, edits),
       hollow: edited(layer.hollow, hollowEdits),
+      moves: edited(layer.moves, moveEdits),
     };
     merge(this.clips, { [id]: { layers: place < 0 ? [...layers, next] : layers.with(place, next) } });
   }

@@ -125,8 +125,11 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   sound.takeWholePlan(welcome.plan);
   who.begin(welcome.holder ?? "");
   document.body.classList.remove("connecting");
-  if (view === "workshop" && !workshop.isOpen) {
-    workshop.open();
+  if (view === "workshop") {
+    workshop.follows = true;
+    if (!workshop.isOpen) {
+      workshop.open();
+    }
   }
   draw();
 });

@@ -1,46 +1,95 @@
-/** Pedal and controllers of the clip, a strip for each that there is, below its notes; and their tools. */
+/**
+ * Pedal and controllers of the clip, a strip for each that there is, below its notes; each can be taken out, and
+ * controllers thinned, in the stretch that is shown.
+ */
 
 const PEDAL = 128;
-const HIGH = 26;
+const HIGH = 30;
+const THINNED_TO = 60;
+const KINDS = ["control", "bend", "pressure"];
 
 export class Strips {
   constructor(workshop) {
     this.workshop = workshop;
     this.root = document.getElementById("workshop-strips");
+    /** @type {Map<string, HTMLCanvasElement>} */
+    this.canvases = new Map();
   }
 
   draw(scene) {
-    const { clip, scale, colours } = scene;
+    const { clip } = scene;
     const spans = clip.layers.flatMap((layer) => layer.notes).filter(([, pitch]) => pitch === PEDAL);
-    this.root.hidden = spans.length === 0;
-    if (!spans.length) {
-      return;
+    /** @type {Map<string, number[][]>} */
+    const strips = new Map(spans.length ? [["pedal", spans]] : []);
+    for (const move of clip.layers.flatMap((layer) => layer.moves)) {
+      const name = move[0] === 0 ? `${KINDS[0]} ${move[1]}` : KINDS[move[0]];
+      strips.set(name, [...(strips.get(name) ?? []), move]);
     }
-    let canvas = this.root.querySelector("canvas");
-    if (!canvas) {
-      canvas = document.createElement("canvas");
-      canvas.setAttribute("role", "img");
-      canvas.setAttribute("aria-label", "the sustain pedal");
-      const lift = document.createElement("button");
-      lift.className = "btn small";
-      lift.textContent = "pedal out of what is shown";
-      lift.addEventListener("click", () => this.workshop.liftPedal());
-      this.root.replaceChildren(lift, canvas);
+    this.root.hidden = strips.size === 0;
+    const names = [...strips.keys()];
+    if (String(names) !== String([...this.canvases.keys()])) {
+      this.canvases.clear();
+      this.root.replaceChildren(...names.map((name) => this.#strip(name)));
     }
+    for (const [name, rows] of strips) {
+      this.#draw(this.canvases.get(name), scene, name, rows);
+    }
+  }
+
+  #strip(name) {
+    const row = document.createElement("div");
+    row.className = "strip-row";
+    const words = document.createElement("span");
+    words.textContent = name;
+    const canvas = document.createElement("canvas");
+    canvas.setAttribute("role", "img");
+    canvas.setAttribute("aria-label", name === "pedal" ? "the sustain pedal" : name);
+    this.canvases.set(name, canvas);
+    row.append(canvas, words);
+    if (name !== "pedal") {
+      row.append(this.#button("thin", name, () => ({ by: "thinMoves", every: THINNED_TO })));
+    }
+    row.append(
+      this.#button("take out", name, () => ({ by: name === "pedal" ? "deletePedal" : "deleteMoves" })),
+    );
+    return row;
+  }
+
+  #button(words, name, edit) {
+    const button = document.createElement("button");
+    button.className = "btn small";
+    button.textContent = words;
+    button.ariaLabel = `${words}: ${name}, where it is shown`;
+    button.addEventListener("click", () => {
+      const controller = name === "pedal" ? {} : { controller: name.replace("control ", "") };
+      this.workshop.edits.make({ ...edit(), ...controller, ...this.workshop.shownStretch() });
+    });
+    return button;
+  }
+
+  #draw(canvas, { scale, colours }, name, rows) {
     canvas.width = scale.size.wide;
     canvas.height = HIGH;
     const to = canvas.getContext("2d");
-    to.strokeStyle = colours.dim;
+    to.strokeStyle = to.fillStyle = colours.dim;
     to.lineWidth = 2;
-    for (const [, , , meant, length] of spans) {
-      // as sheet music has it: a bracket
-      const [from, until] = [scale.x(meant), scale.x(meant + length)];
-      to.beginPath();
-      to.moveTo(from, 6);
-      to.lineTo(from, 20);
-      to.lineTo(until, 20);
-      to.lineTo(until, 6);
-      to.stroke();
+    if (name === "pedal") {
+      for (const [, , , meant, length] of rows) {
+        // as sheet music has it: a bracket
+        const [from, until] = [scale.x(meant), scale.x(meant + length)];
+        to.beginPath();
+        to.moveTo(from, 8);
+        to.lineTo(from, 22);
+        to.lineTo(until, 22);
+        to.lineTo(until, 8);
+        to.stroke();
+      }
+      return;
+    }
+    const most = name === "bend" ? 16_383 : 127;
+    for (const [, , place, value] of rows) {
+      const high = 2 + (value / most) * (HIGH - 6);
+      to.fillRect(scale.x(place) - 1, HIGH - high, 3, high);
     }
   }
 }

@@ -7,6 +7,7 @@ import { workshopKeys } from "./keys.js";
 import { Layers } from "./layers.js";
 import { Scale } from "./scale.js";
 import { blockOf, coloursOf, drawSheet } from "./sheet.js";
+import { Steps } from "./steps.js";
 import { Strips } from "./strips.js";
 import { Takes } from "./takes.js";
 
@@ -36,6 +37,11 @@ export class Workshop {
     this.draft = new Map();
     this.sweep = null;
     this.cursor = null;
+    /** whether it opens on the part that is armed, whenever another is */
+    this.follows = false;
+    this.followed = 0;
+    /** @type {Set<number> | null} the clips that there were when another was asked for */
+    this.waitsFor = null;
     /** @type {Map<number, {from: number, to: number}>} what was shown of each clip last */
     this.shown = new Map();
     /** @type {Set<number>} rows that stay, be there notes in them or not */
@@ -44,6 +50,7 @@ export class Workshop {
     this.layers = new Layers(this);
     this.takes = new Takes(this);
     this.strips = new Strips(this);
+    this.steps = new Steps(this);
     new Gestures(this.canvas, this);
     this.#wire();
     fetch("/sounds/drums")
@@ -139,6 +146,7 @@ export class Workshop {
     if (!this.isOpen) {
       return;
     }
+    this.#follow();
     if (!this.thing) {
       this.close();
       return;
@@ -148,6 +156,19 @@ export class Workshop {
       this.#draw();
     }
     this.#drawLine(tick);
+  }
+
+  /** A clip that was asked for is opened when it is there; in a window of its own the armed part is followed. */
+  #follow() {
+    const { clips, armedPart } = this.stage.state;
+    const came = this.waitsFor && [...clips.keys()].find((id) => !this.waitsFor.has(id));
+    if (came) {
+      this.waitsFor = null;
+      this.open(this.#partOf(came), came);
+    } else if (this.follows && armedPart && armedPart.id !== this.followed) {
+      this.followed = armedPart.id;
+      this.open(armedPart.id);
+    }
   }
 
   #draw() {
@@ -165,7 +186,38 @@ export class Workshop {
     this.layers.draw(clip);
     this.takes.draw(clip);
     this.strips.draw(this.scene);
+    this.#fillChoices();
     this.#say(clip, notes);
+  }
+
+  #partOf(clip) {
+    return [...this.stage.state.parts.values()].find(({ shelf }) => shelf.includes(clip))?.id;
+  }
+
+  /** What other clips and parts there are to choose from. */
+  #fillChoices() {
+    const { state } = this.stage;
+    const clips = state.staves.flatMap((part) =>
+      part.shelf.map((id) => [id, `${part.name} ${state.clips.get(id)?.letter}`]),
+    );
+    const key = `${this.clip} ${clips}`;
+    if (key === this.drawnChoices) {
+      return;
+    }
+    this.drawnChoices = key;
+    const fill = (id, rows) => {
+      const select = document.getElementById(id);
+      const { value } = select;
+      select.replaceChildren(...rows.map(([at, words]) => new Option(words, String(at))));
+      select.value = rows.some(([at]) => String(at) === value) ? value : String(rows[0]?.[0] ?? "");
+    };
+    const others = clips.filter(([id]) => id !== this.clip);
+    fill("workshop-feel", [["0", "straight"], ...others.map(([id, name]) => [id, `feel of ${name}`])]);
+    fill("clip-there", others);
+    fill(
+      "clip-part",
+      state.staves.filter(({ id }) => id !== this.part).map(({ id, name }) => [id, name]),
+    );
   }
 
   #fit() {
@@ -383,12 +435,17 @@ export class Workshop {
     }
   }
 
-  /** @param {number | null} velocity as its place is by itself, if null */
-  drawNote(pitch, place, length, velocity) {
+  /**
+   * @param {number | null} velocity as its place is by itself, if null
+   * @param {boolean} [isToHear] whether it is heard and chosen: what a key draws has sounded
+   */
+  drawNote(pitch, place, length, velocity, isToHear = true) {
     const loud = velocity === null ? {} : { velocity };
-    this.choice.expect(this.#notes());
+    if (isToHear) {
+      this.choice.expect(this.#notes());
+      this.hear([[0, pitch, velocity ?? 90]]);
+    }
     this.edits.make({ by: "draw", pitch, place, length, ...loud });
-    this.hear([[0, pitch, velocity ?? 90]]);
   }
 
   velocityBy(add) {
@@ -440,23 +497,23 @@ export class Workshop {
     }
   }
 
-  /** The pedal is lifted where the sheet is shown. */
-  liftPedal() {
-    const from = Math.max(this.thing.start, Math.round(this.scale.from));
-    const to = Math.min(this.thing.start + this.thing.length, Math.round(this.scale.to));
-    this.edits.make({ by: "deletePedal", from, to });
+  /** @returns {{from: number, to: number}} of the loop, what is shown */
+  shownStretch() {
+    return {
+      from: Math.max(this.thing.start, Math.round(this.scale.from)),
+      to: Math.min(this.thing.start + this.thing.length, Math.round(this.scale.to)),
+    };
   }
 
   /** @returns {object} to the grid, as the tools are set, of what is chosen or of all */
   #toGrid() {
     const value = (id) => document.getElementById(id).value;
-    return {
-      by: "toGrid",
-      notes: this.choice.isEmpty ? "all" : this.choice.list,
-      grid: value("workshop-grid"),
-      strength: Number(value("workshop-strength")),
-      swing: Number(value("workshop-swing")),
-    };
+    const feel = Number(value("workshop-feel"));
+    const lines = feel
+      ? { feelOf: feel }
+      : { grid: value("workshop-grid"), swing: Number(value("workshop-swing")) };
+    const notes = this.choice.isEmpty ? "all" : this.choice.list;
+    return { by: "toGrid", notes, strength: Number(value("workshop-strength")), ...lines };
   }
 
   /** What it will do is said before it is done. */
@@ -527,7 +584,7 @@ export class Workshop {
       this.hear([[0, pitch, 90]]);
       this.changed();
     });
-    for (const id of ["workshop-grid", "workshop-strength", "workshop-swing"]) {
+    for (const id of ["workshop-grid", "workshop-strength", "workshop-swing", "workshop-feel"]) {
       document.getElementById(id).addEventListener("input", () => {
         for (const what of ["strength", "swing"]) {
           document.getElementById(`workshop-${what}-words`).textContent =
@@ -545,13 +602,37 @@ export class Workshop {
     on("clip-repeat", () =>
       this.edits.do({ do: "repeatClip", times: Number(document.getElementById("clip-times").value) }),
     );
-    on("clip-empty", () =>
-      this.stage.connection.do({
+    on("clip-empty", () => {
+      const { connection, state } = this.stage;
+      this.waitsFor = new Set(state.clips.keys());
+      connection.do({
         do: "makeClip",
         part: this.part,
         bars: Number(document.getElementById("clip-bars").value),
-      }),
+      });
+    });
+    const there = () => Number(document.getElementById("clip-there").value);
+    on("clip-after", () =>
+      this.stage.connection.do({ do: "chainClips", part: this.part, clip: [this.clip, there()] }),
     );
+    on("clip-copy-notes", () => {
+      const notes = this.choice.isEmpty ? "all" : this.choice.list;
+      this.edits.make({
+        by: "copy",
+        notes,
+        ticks: 0,
+        semitones: 0,
+        toPart: this.#partOf(there()),
+        toClip: there(),
+      });
+    });
+    const part = () => Number(document.getElementById("clip-part").value);
+    on("clip-copy", () => this.edits.do({ do: "copyClip", to: part() }));
+    on("clip-move", () => this.edits.do({ do: "moveClipTo", to: part() }));
+    on("tool-steps", ({ currentTarget }) => {
+      this.steps.isOn = !this.steps.isOn;
+      currentTarget.setAttribute("aria-pressed", String(this.steps.isOn));
+    });
     const rows = document.getElementById("workshop-row");
     rows.addEventListener("focus", () => {
       rows.replaceChildren(
