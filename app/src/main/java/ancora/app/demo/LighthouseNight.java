@@ -3,6 +3,7 @@ package ancora.app.demo;
 import ancora.app.store.ShowStore;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Take;
 import ancora.core.show.Balance;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -150,6 +151,8 @@ class LighthouseNight implements InitializingBean {
                 84,
                 "D4 0 0.9, F4 0.75 0.9, A4 1.5 0.9, D5 2.25 0.9, A4 3 0.7, F4 3.5 0.4,"
                     + "D4 4 0.9, F4 4.75 0.9, Bb4 5.5 0.9, D5 6.25 0.9, Bb4 7 0.7, E4 7.5 0.9")
+            .pedal(0, 3.9)
+            .pedal(4, 3.4)
             .clip(32, "b", "broken chords", 8));
   }
 
@@ -163,12 +166,20 @@ class LighthouseNight implements InitializingBean {
             .clip(41, "a", "light", 16));
   }
 
+  /** Three takes of one melody. */
   private static List<Clip> bells() {
-    return List.of(
+    Clip far =
         new Phrase(5000)
             .notes(
                 88, "A5 0 1, F5 1.5 1, D5 3 1, E5 5 1, F5 6 2, C5 8 1, F5 9.5 1, A5 11 1, G5 13 3")
-            .clip(51, "a", "far bells", 16));
+            .clip(51, "a", "far bells", 16);
+    Take answering =
+        new Phrase(5100)
+            .notes(84, "D5 0 1, F5 1 1, A5 2 2, G5 6 1, F5 7 1, E5 9 2, G5 12 1, A5 13 1, C6 14 2")
+            .take(2, "answering");
+    Take low =
+        new Phrase(5200).notes(76, "D5 0 3, C5 4 3, A4 8 3, C5 12 1.5, E5 13.5 2").take(3, "low");
+    return List.of(far.with(answering).with(low).withHeard(1));
   }
 
   private static Part part(PartId id, String name, Sound sound, Balance balance, List<Clip> shelf) {

@@ -4,6 +4,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
@@ -47,6 +48,18 @@ final class Phrase {
       add(drum, velocity, quarter, 0.1);
     }
     return this;
+  }
+
+  /** The sustain pedal is down from a quarter note for some. */
+  Phrase pedal(double at, double length) {
+    add(Note.PEDAL, 127, at, length);
+    return this;
+  }
+
+  /** What there is, as a take of a clip. */
+  Take take(int number, String name) {
+    layer();
+    return Take.of(number, layers).withName(name);
   }
 
   /** What follows is another layer. */

@@ -88,7 +88,7 @@ export class Takes {
     const canvas = document.createElement("canvas");
     canvas.className = "takestave";
     canvas.height = HIGH;
-    canvas.width = 300;
+    canvas.width = 204;
     canvas.dataset.take = String(take.number);
     canvas.setAttribute("role", "img");
     canvas.setAttribute("aria-label", `take ${take.number}: sweep a stretch to put it into the comp`);

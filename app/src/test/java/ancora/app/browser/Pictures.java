@@ -67,6 +67,23 @@ class Pictures {
       take(page, "clip");
       page.locator("#clip-dialog [data-close]").click();
       page.evaluate("() => document.activeElement.blur()");
+      workshop(page, 1, "workshop-drums");
+      page.evaluate(
+          "() => ancora.workshop.choose(ancora.workshop.thing.layers[1].notes.slice(0, 5))");
+      page.waitForTimeout(500);
+      take(page, "workshop-drums");
+      workshop(page, 4, "workshop-chords");
+      page.evaluate("() => ancora.connection.do({ do: 'cueClip', part: 5, clip: 51 })");
+      workshop(page, 5, "workshop-takes");
+      page.evaluate(
+          """
+          () => {
+            ancora.workshop.takes.sweep(2, 3840, 7680);
+            ancora.workshop.takes.sweep(3, 11520, 15360);
+          }""");
+      page.waitForTimeout(300);
+      take(page, "workshop-takes");
+      page.keyboard().press("F9");
       page.keyboard().press("Space");
 
       page.locator("#setup").click();
@@ -104,6 +121,12 @@ class Pictures {
       untilTick(page, -2000);
       take(page, "stage-count-in");
     }
+  }
+
+  private void workshop(Page page, int part, String name) {
+    page.evaluate("part => ancora.workshop.open(part)", part);
+    page.waitForTimeout(400);
+    take(page, name);
   }
 
   private static void arm(Page page, int part) {
