@@ -4,6 +4,10 @@
  */
 
 const SVG = "http://www.w3.org/2000/svg";
+/** More notes than these in one layer are drawn together. */
+const MANY = 400;
+const STRENGTHS = 4;
+
 const EDGE = 30;
 const PAD = 8;
 const LEAST_ROWS = 8;
@@ -100,14 +104,16 @@ export function outline(clip, drums) {
     list.map(([, pitch]) => pitch),
     drums,
   );
+  const blocks = [];
   for (const [, pitch, , meant, length] of list) {
     const x = ((meant - clip.start) / clip.length) * size.wide;
     if (x >= 0 && x < size.wide) {
       const width = Math.max(1.5, Math.min((length / clip.length) * size.wide, size.wide - x));
       const y = ((rows.of(pitch) + 0.5) / rows.count) * (size.high - 3);
-      add(svg, "rect", { x, y, width, height: 2.2, fill: "currentColor" });
+      blocks.push(block(x, y, width, 2.2));
     }
   }
+  add(svg, "path", { d: blocks.join(""), fill: "currentColor" });
   return svg;
 }
 
@@ -176,6 +182,12 @@ function rowsOf(pitches, drums) {
   };
 }
 
+/** A rectangle, as a piece of a path: many notes are drawn as one. */
+function block(x, y, width, height) {
+  const [left, top, across] = [x, y, width].map((value) => Math.round(value * 10) / 10);
+  return `M${left} ${top}h${across}v${height}h${-across}z`;
+}
+
 function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
   pedalLine(svg, high, scale, layers, { start, end });
   const rows = rowsOf(
@@ -185,6 +197,10 @@ function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
   const step = (high - 4 * PAD) / rows.count;
   const thick = Math.min(22, Math.max(4, step * 0.62));
   for (const [list, colour] of layers) {
+    if (list.length > MANY) {
+      manyNotes(svg, list, { scale, rows, step, thick, start, end, colour });
+      continue;
+    }
     for (const [, pitch, velocity, meant, length, held] of list) {
       if (meant < start || meant >= end || pitch === PEDAL) {
         continue;
@@ -212,6 +228,23 @@ function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
       }
     }
   }
+}
+
+/** Of so many notes none is told from the other: they are drawn together, in a few strengths. */
+function manyNotes(svg, list, { scale, rows, step, thick, start, end, colour }) {
+  const strengths = Array.from({ length: STRENGTHS }, () => []);
+  for (const [, pitch, velocity, meant, length] of list) {
+    if (meant >= start && meant < end && pitch !== PEDAL) {
+      const x = scale(meant);
+      const y = 2 * PAD + rows.of(pitch) * step + (step - thick) / 2;
+      const width = Math.max(2, scale(Math.min(meant + length, end)) - x);
+      strengths[Math.floor((velocity / 128) * STRENGTHS)].push(block(x, y, width, Math.round(thick)));
+    }
+  }
+  strengths.forEach((blocks, i) => {
+    const opacity = 0.45 + (0.55 * (i + 0.5)) / STRENGTHS;
+    add(svg, "path", { d: blocks.join(""), fill: colour, opacity });
+  });
 }
 
 /** The sustain pedal, as sheet music has it: a bracket under the notes. */

@@ -138,8 +138,22 @@ export class Workshop {
     this.dirty = true;
   }
 
+  /** Something has changed: drawn anew is only what is shown here. */
   draw() {
-    this.changed();
+    const { state } = this.stage;
+    const shown = [
+      this.thing,
+      state.parts.get(this.part)?.name,
+      state.parts.get(this.part)?.sound,
+      state.show,
+    ];
+    if (!this.drawnOf?.every((value, i) => value === shown[i])) {
+      this.drawnOf = shown;
+      this.changed();
+    }
+    if (this.isOpen) {
+      this.#fillChoices();
+    }
   }
 
   tick(tick) {
@@ -186,7 +200,6 @@ export class Workshop {
     this.layers.draw(clip);
     this.takes.draw(clip);
     this.strips.draw(this.scene);
-    this.#fillChoices();
     this.#say(clip, notes);
   }
 

@@ -339,4 +339,32 @@ class WorkshopTest {
           .isGreaterThanOrEqualTo(40);
     }
   }
+
+  /**
+   * An empty clip is made and drawn into; at standstill keys go to the grid, one after the other.
+   */
+  @Test
+  void anEmptyClipIsFilledBySteps() {
+    openKit();
+    page.locator("#clip-empty").click();
+    assertThat(page.locator("#workshop-words")).containsText("0 notes");
+    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 1 })");
+    page.evaluate("() => ancora.connection.do({ do: 'stop' })");
+    page.waitForFunction("() => !ancora.state.transport.rolling && ancora.state.armed === 1");
+    page.locator("#tool-steps").click();
+    for (int[] chord : new int[][] {{36, 42}, {42}, {38, 42}}) {
+      for (int velocity : new int[] {90, 0}) {
+        for (int key : chord) {
+          page.evaluate(
+              "([k, v]) => ancora.hub.receive('pads', [0x99, k, v], performance.now())",
+              List.of(key, velocity));
+        }
+      }
+    }
+    page.waitForFunction("() => ancora.workshop.thing.layers.flatMap((l) => l.notes).length === 5");
+    assertThat(places(42)).isEqualTo(List.of(0, 240, 480));
+    assertThat(places(38)).isEqualTo(List.of(480));
+    page.keyboard().press("Space");
+    page.waitForFunction("() => ancora.state.transport.rolling");
+  }
 }

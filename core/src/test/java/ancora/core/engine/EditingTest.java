@@ -273,13 +273,63 @@ class EditingTest {
     assertThat(engine.stage().show()).isEqualTo(once);
   }
 
+  /**
+   * Whatever was edited while it sounded: the next whole pass attacks what the clip says, and no
+   * more.
+   */
+  @Property(tries = 300)
+  void whatSoundsIsWhatTheClipSays(@ForAll long seed) {
+    Random random = new Random(seed);
+    Concert concert = Concert.with(someClip(random)).start();
+    long length = concert.clip(A).window().length();
+    long tick = 10;
+    for (int i = 0; i < 6; i++) {
+      tick += random.nextInt(900);
+      Edit edit = someEdit(random);
+      boolean lasts = edit instanceof Edit.Length;
+      if (!lasts && someTick(concert, tick, edit)) {
+        tick++;
+      }
+    }
+    long pass = (tick / length + 2) * length;
+    concert.until(pass + length);
+    List<String> says =
+        concert
+            .clip(A)
+            .notes()
+            .filter(note -> concert.clip(A).window().contains(note.meant()))
+            .map(note -> note.pitch() + "@" + note.meant())
+            .distinct()
+            .sorted()
+            .toList();
+    List<String> sounded = new ArrayList<>();
+    for (int pitch = 0; pitch < 128; pitch++) {
+      for (long at : concert.attacks(pitch, pass)) {
+        if (at < pass + length) {
+          sounded.add(pitch + "@" + (at - pass));
+        }
+      }
+    }
+    assertThat(sounded.stream().distinct().sorted().toList()).isEqualTo(says);
+  }
+
+  private static boolean someTick(Concert concert, long tick, Edit edit) {
+    concert.until(tick);
+    try {
+      concert.at(tick, edit(edit));
+      return true;
+    } catch (AssertionError refused) {
+      return false;
+    }
+  }
+
   private static Clip someClip(Random random) {
     long length = 960L * (1 + random.nextInt(8));
     Note[] notes = new Note[1 + random.nextInt(12)];
     for (int i = 0; i < notes.length; i++) {
       long meant = random.nextInt((int) length);
       notes[i] =
-          Note.of(1 + i, 30 + random.nextInt(60), 90, meant, meant, 15 + random.nextInt(2000));
+          Note.of(1 + i, 30 + random.nextInt(60), 90, meant, meant, 15 + random.nextInt(900));
     }
     return clip(A, 0, length, notes);
   }
