@@ -14,6 +14,8 @@ export class Takes {
     this.make = document.getElementById("comp-make");
     /** @type {{from: number, to: number, take: number}[]} what is swept together, and not made yet */
     this.stretches = [];
+    /** @type {Set<number>} takes that are ticked, to be laid in a row */
+    this.ticked = new Set();
     this.make.addEventListener("click", () => this.#make());
     document.getElementById("comp-forget").addEventListener("click", () => this.#gather([]));
     const act = (id, command) =>
@@ -22,7 +24,7 @@ export class Takes {
     this.name.addEventListener("change", () =>
       workshop.edits.do({ do: "renameTake", take: this.drawn.take, name: this.name.value }),
     );
-    act("takes-row", { do: "layTakesInRow" });
+    document.getElementById("takes-row").addEventListener("click", () => this.#layInRow());
     act("takes-spread", { do: "spreadTakes" });
     act("takes-crop", { do: "cropTakes" });
   }
@@ -33,6 +35,7 @@ export class Takes {
     }
     if (this.drawn?.id !== clip.id) {
       this.stretches = [];
+      this.ticked.clear();
     }
     this.drawn = clip;
     this.box.hidden = clip.takes.length < 2;
@@ -80,7 +83,17 @@ export class Takes {
     gone.textContent = "×";
     gone.title = gone.ariaLabel = `delete take ${take.number}`;
     gone.addEventListener("click", () => this.workshop.edits.do({ do: "deleteTake", take: take.number }));
-    item.append(hear, this.#stave(clip, take), gone);
+    const tick = document.createElement("input");
+    Object.assign(tick, { type: "checkbox", className: "taketick", checked: this.ticked.has(take.number) });
+    tick.title = tick.ariaLabel = `take ${take.number} in the row`;
+    tick.addEventListener("change", () => {
+      if (tick.checked) {
+        this.ticked.add(take.number);
+      } else {
+        this.ticked.delete(take.number);
+      }
+    });
+    item.append(hear, this.#stave(clip, take), tick, gone);
     return item;
   }
 
@@ -140,6 +153,14 @@ export class Takes {
   #gather(stretches) {
     this.stretches = stretches;
     this.#show();
+  }
+
+  /** Those that are ticked, in the order in which they were; all, where none is. */
+  #layInRow() {
+    const takes = [...this.ticked].filter((number) =>
+      this.drawn.takes.some((take) => take.number === number),
+    );
+    this.workshop.edits.do(takes.length ? { do: "takesInARow", takes } : { do: "layTakesInRow" });
   }
 
   #make() {

@@ -371,8 +371,9 @@ export class Workshop {
       return;
     }
     const { sound } = this.stage;
+    const level = Number(document.getElementById("workshop-hear-level").value) / 100;
     for (const [, pitch, velocity] of notes.filter(([, at]) => at < PEDAL)) {
-      sound.down(this.part, pitch, velocity);
+      sound.down(this.part, pitch, Math.max(1, Math.round(velocity * level)));
       setTimeout(() => sound.up(this.part, pitch), HEARD_FOR);
     }
   }

@@ -104,6 +104,7 @@ class CommandJsonTest {
         new HandCommand.KeyDown(key, 0),
         new HandCommand.KeyUp(key),
         new EditCommand.EditNotes(PART, CLIPS, WhichTakes.HEARD, EDITS),
+        new MendCommand.TakesInARow(PART, CLIP, List.of(2, 4, 5)),
         new EditCommand.MakeClip(PART, 4),
         new EditCommand.SplitNotes(PART, CLIP, new Chosen.OfPitch(42)),
         new EditCommand.CutClip(PART, CLIP, 2),

@@ -31,7 +31,7 @@ import org.junit.jupiter.api.io.TempDir;
 /**
  * Messages that are broken, pages that flood or sleep, a database that closes: the music goes on.
  */
-@Timeout(value = 4, unit = TimeUnit.MINUTES)
+@Timeout(value = 40, unit = TimeUnit.MINUTES)
 class HostileWorldTest {
 
   private static final int MUTATIONS = Integer.getInteger("ancora.mutations", 100);

@@ -4,7 +4,6 @@ import ancora.core.Refusal;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 
 /** Takes laid one after another in one longer loop. */
@@ -13,18 +12,18 @@ public final class Row {
   private Row() {}
 
   /**
-   * The layer that the takes of a clip make, in the order of their numbers, each as long as the
-   * window; what lies outside the window is left out. Refuses a clip of one take, and what would be
-   * too much for a clip.
+   * The layer that some takes of a clip make, one after another, each as long as the window; what
+   * lies outside the window is left out. Refuses a take that is not there, and what would be too
+   * much for a clip.
    *
+   * @param numbers of the takes, in the order in which they are laid
    * @param nextId its notes get ids from here on
    */
-  public static Layer of(Clip clip, long nextId) {
-    Refusal.unless(clip.takes().size() > 1, "Clip %s has one take only.", clip.letter());
+  public static Layer of(Clip clip, List<Integer> numbers, long nextId) {
     LoopWindow window = clip.window();
     List<Note> notes = new ArrayList<>();
     List<ControllerMove> moves = new ArrayList<>();
-    List<Take> takes = clip.takes().stream().sorted(Comparator.comparingInt(Take::number)).toList();
+    List<Take> takes = numbers.stream().map(clip::take).toList();
     long id = nextId;
     for (int i = 0; i < takes.size(); i++) {
       long later = i * window.length();

@@ -11,6 +11,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
@@ -20,6 +22,7 @@ import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
 import ancora.core.rules.editing.EditCommand;
+import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -205,6 +208,22 @@ class EditingTest {
     concert.at(2 * BAR + 30, new EditCommand.Flatten(KEYS, A));
     assertThat(concert.clip(A).layers()).hasSize(1);
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 960L);
+  }
+
+  /** Takes 2, 4 and 5 of five, in a row. */
+  @Test
+  void someTakesAreLaidInARow() {
+    Clip five = clip(A, note(1, 60, 0, 60));
+    for (int take = 2; take <= 5; take++) {
+      five =
+          five.with(Take.of(take, List.of(new Layer(1, List.of(note(take, 60 + take, take, 60))))));
+    }
+    Concert concert = Concert.with(five.withHeard(1));
+    concert.at(0, new MendCommand.TakesInARow(KEYS, A, List.of(2, 4, 5)));
+    assertThat(concert.meant(concert.newest())).containsExactly(2L, BAR + 4, 2 * BAR + 5);
+    assertThat(concert.newest().window().length()).isEqualTo(3 * BAR);
+    assertThat(concert.refused(1, new MendCommand.TakesInARow(KEYS, A, List.of(9))))
+        .contains("no take 9");
   }
 
   @Test

@@ -206,6 +206,19 @@ public sealed interface MendCommand extends Command {
     }
   }
 
+  /** Some takes, in the order given, make a longer clip. */
+  record TakesInARow(PartId part, ClipId clip, List<Integer> takes) implements MendCommand {
+    public TakesInARow {
+      takes = List.copyOf(takes);
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(stage, Taking.layInRow(stage, part, clip, takes), "lay takes in a row"));
+    }
+  }
+
   /** Puts a take together from stretches of others, which cover the loop once. */
   record Comp(PartId part, ClipId clip, List<Stretch> stretches) implements MendCommand {
     public Comp {

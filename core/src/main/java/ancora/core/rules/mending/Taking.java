@@ -41,6 +41,9 @@ import java.util.function.Predicate;
 /** Playing several takes of a clip, one each pass, and choosing among them (rule 8). */
 public final class Taking {
 
+  /** No more takes are laid one after another. */
+  private static final int MOST_IN_A_ROW = 64;
+
   private Taking() {}
 
   /**
@@ -238,14 +241,25 @@ public final class Taking {
   /** Takes one after another make a longer clip, beside theirs. */
   public static Stage layInRow(Stage stage, PartId part, ClipId id) {
     Clip clip = stage.clip(part, id);
+    Refusal.unless(clip.takes().size() > 1, "Clip %s has one take only.", clip.letter());
+    return layInRow(stage, part, id, clip.takes().stream().map(Take::number).sorted().toList());
+  }
+
+  /** Some takes are laid one after another in a clip of their own, in the order that is given. */
+  public static Stage layInRow(Stage stage, PartId part, ClipId id, List<Integer> takes) {
+    Clip clip = stage.clip(part, id);
     refuseOpen(stage, part, id);
+    Refusal.unless(
+        !takes.isEmpty() && takes.size() <= MOST_IN_A_ROW,
+        "Choose 1 to %s takes to lay in a row.",
+        MOST_IN_A_ROW);
     Show show = stage.show();
-    long length = clip.window().length() * clip.takes().size();
+    long length = clip.window().length() * takes.size();
     Refusal.unless(
         length <= RecordingSettings.MOST_BARS * show.meter().barTicks(),
         "In a row these takes are longer than %s bars: delete one first.",
         RecordingSettings.MOST_BARS);
-    Layer row = Row.of(clip, show.nextId() + 1);
+    Layer row = Row.of(clip, takes, show.nextId() + 1);
     Clip own =
         Clip.of(
                 show.nextClipId(),
