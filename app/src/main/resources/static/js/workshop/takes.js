@@ -47,7 +47,13 @@ export class Takes {
     if (clip.takes.length < 2) {
       return;
     }
-    this.root.replaceChildren(...clip.takes.map((take) => this.#take(clip, take)));
+    // rows stay as long as their takes do: one that is being swept is not taken from under the finger
+    const numbers = `${clip.id}: ${clip.takes.map(({ number }) => number)}`;
+    if (numbers !== this.shownTakes) {
+      this.shownTakes = numbers;
+      this.root.replaceChildren(...clip.takes.map((take) => this.#take(take)));
+    }
+    clip.takes.forEach((take, place) => this.#update(this.root.children[place], clip, take));
     const heard = clip.takes.find(({ number }) => number === clip.take);
     if (document.activeElement !== this.name) {
       this.name.value = heard.name;
@@ -64,17 +70,24 @@ export class Takes {
       : clip.others.find((other) => other.number === number).notes;
   }
 
-  #take(clip, take) {
-    const item = document.createElement("li");
-    item.classList.toggle("heard", take.number === clip.take);
-    const hear = document.createElement("button");
-    hear.className = "btn small";
-    hear.textContent = String(take.number);
+  #update(item, clip, take) {
+    const heard = take.number === clip.take;
+    item.classList.toggle("heard", heard);
+    const hear = item.querySelector("button");
     const called = [take.name, take.partial && "partial", take.stretches && "comp"]
       .filter(Boolean)
       .join(", ");
     hear.title = hear.ariaLabel = `hear take ${take.number}${called ? `, ${called}` : ""}`;
-    hear.setAttribute("aria-pressed", String(take.number === clip.take));
+    hear.setAttribute("aria-pressed", String(heard));
+    item.querySelector(".taketick").checked = this.ticked.has(take.number);
+    this.#draw(item.querySelector("canvas"), clip, take);
+  }
+
+  #take(take) {
+    const item = document.createElement("li");
+    const hear = document.createElement("button");
+    hear.className = "btn small";
+    hear.textContent = String(take.number);
     hear.addEventListener("click", () =>
       this.workshop.edits.do({ do: "hearTake", take: take.number, atOnce: false }),
     );
@@ -84,7 +97,7 @@ export class Takes {
     gone.title = gone.ariaLabel = `delete take ${take.number}`;
     gone.addEventListener("click", () => this.workshop.edits.do({ do: "deleteTake", take: take.number }));
     const tick = document.createElement("input");
-    Object.assign(tick, { type: "checkbox", className: "taketick", checked: this.ticked.has(take.number) });
+    Object.assign(tick, { type: "checkbox", className: "taketick" });
     tick.title = tick.ariaLabel = `take ${take.number} in the row`;
     tick.addEventListener("change", () => {
       if (tick.checked) {
@@ -93,11 +106,11 @@ export class Takes {
         this.ticked.delete(take.number);
       }
     });
-    item.append(hear, this.#stave(clip, take), tick, gone);
+    item.append(hear, this.#stave(take), tick, gone);
     return item;
   }
 
-  #stave(clip, take) {
+  #stave(take) {
     const canvas = document.createElement("canvas");
     canvas.className = "takestave";
     canvas.height = HIGH;
@@ -105,7 +118,6 @@ export class Takes {
     canvas.dataset.take = String(take.number);
     canvas.setAttribute("role", "img");
     canvas.setAttribute("aria-label", `take ${take.number}: sweep a stretch to put it into the comp`);
-    this.#draw(canvas, clip, take);
     let from = null;
     canvas.addEventListener("pointerdown", (event) => {
       from = this.#beat(canvas, event, Math.floor);
