@@ -100,7 +100,7 @@ public final class RandomHands {
     return switch (random.nextInt(20)) {
       case 0, 1, 2 -> new CueCommand.CueClip(part, clip.id());
       case 3 -> new CueCommand.CueTacet(part);
-      case 4 -> new MendCommand.Peel();
+      case 4 -> on ? new MendCommand.Peel() : new MendCommand.PeelClip(part, clip.id());
       case 5 -> new MendCommand.Replace(on);
       case 6 -> new MendCommand.EraseHeld(on);
       case 7 -> new MendCommand.Takes(on);

@@ -9,13 +9,6 @@ export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, w
   const { connection, state } = stage;
   const click = (id) => document.getElementById(id).click();
   const armed = () => state.armedPart;
-  const armNext = (by) => {
-    const { staves } = state;
-    const next = staves[staves.indexOf(armed()) + by];
-    if (next) {
-      connection.do({ do: "arm", part: next.id });
-    }
-  };
   /** Small letters are clips, capitals are sections. */
   const cue = (letter, own) => {
     const clip = armed()?.shelf.find((id) => state.clips.get(id).letter === letter);
@@ -40,8 +33,8 @@ export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, w
     "+": (own) => connection.do({ do: "recordAnew" }, own),
     ".": (own) => connection.do({ do: "stopAll" }, own),
     0: (own) => armed() && connection.do({ do: "cueTacet", part: armed().id }, own),
-    PageUp: () => armNext(-1),
-    PageDown: () => armNext(1),
+    PageUp: (own) => ways.act("ARM_PREVIOUS", own),
+    PageDown: (own) => ways.act("ARM_NEXT", own),
     m: () => toggle(stage, armed(), "muted"),
     j: () => toggle(stage, armed(), "solo"),
     p: () => partDialog.open(armed()),
@@ -91,5 +84,5 @@ export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, w
 
 /** A focused button or link keeps the keys that press it. */
 function ownsKey(target, key) {
-  return (key === "Enter" || key === " ") && target.closest("button, a, summary, input");
+  return (key === "Enter" || key === " ") && target.closest("button, a, summary, input, .takestave");
 }

@@ -49,7 +49,8 @@ export function workshopKeys(workshop) {
     const control = (ctrlKey || metaKey) && withControl[code];
     const act = control || acts[key];
     const plain = ["+", "-"].includes(key) && !(ctrlKey || metaKey);
-    const slides = target.matches("input[type=range]") && key.startsWith("Arrow");
+    // what has the focus has its own arrows
+    const slides = target.matches("input[type=range], .takestave") && key.startsWith("Arrow");
     if (!act || plain || slides) {
       return false;
     }

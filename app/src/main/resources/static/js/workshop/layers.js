@@ -11,16 +11,8 @@ export class Layers {
       document.getElementById(id).addEventListener("click", () => edits.do(command));
     act("layers-flatten", { do: "flatten" });
     act("layers-spread", { do: "spreadLayers" });
-    // peel and restore are of the part in hand, as their pedals are
-    for (const what of ["peel", "restore"]) {
-      document.getElementById(`layers-${what}`).addEventListener("click", () => {
-        const { connection, state } = workshop.stage;
-        if (state.armedPart?.id !== edits.part) {
-          connection.do({ do: "arm", part: edits.part });
-        }
-        connection.do({ do: what });
-      });
-    }
+    act("layers-peel", { do: "peelClip" });
+    act("layers-restore", { do: "restoreClip" });
   }
 
   draw(clip) {

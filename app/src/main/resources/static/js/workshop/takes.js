@@ -1,6 +1,7 @@
 /**
  * Takes as thin staves, one above the other: a press hears one, sweeping a stretch puts it into the comp. While
- * a comp is heard a sweep changes it at once; else the stretches are gathered until it is made.
+ * a comp is heard a sweep changes it at once; else the stretches are gathered until it is made. By keys a stretch
+ * is marked with the arrows, beat by beat, and Enter sweeps it.
  */
 
 const HIGH = 34;
@@ -14,6 +15,8 @@ export class Takes {
     this.make = document.getElementById("comp-make");
     /** @type {{from: number, to: number, take: number}[]} what is swept together, and not made yet */
     this.stretches = [];
+    /** @type {{take: number, from: number, to: number} | null} beats that are marked by keys, of one take */
+    this.marked = null;
     /** @type {Set<number>} takes that are ticked, to be laid in a row */
     this.ticked = new Set();
     this.make.addEventListener("click", () => this.#make());
@@ -35,6 +38,7 @@ export class Takes {
     }
     if (this.drawn?.id !== clip.id) {
       this.stretches = [];
+      this.marked = null;
       this.ticked.clear();
     }
     this.drawn = clip;
@@ -116,8 +120,14 @@ export class Takes {
     canvas.height = HIGH;
     canvas.width = 204;
     canvas.dataset.take = String(take.number);
-    canvas.setAttribute("role", "img");
-    canvas.setAttribute("aria-label", `take ${take.number}: sweep a stretch to put it into the comp`);
+    canvas.tabIndex = 0;
+    canvas.setAttribute("role", "application");
+    canvas.setAttribute(
+      "aria-label",
+      `take ${take.number}: sweep a stretch to put it into the comp; arrows mark one, with Shift a longer one, Enter sweeps it`,
+    );
+    canvas.addEventListener("keydown", (event) => this.#key(event, take.number));
+    canvas.addEventListener("blur", () => this.#mark(null));
     let from = null;
     canvas.addEventListener("pointerdown", (event) => {
       from = this.#beat(canvas, event, Math.floor);
@@ -141,6 +151,30 @@ export class Takes {
     const clip = this.drawn;
     const beats = rounded((share * clip.length) / beatTicks);
     return clip.start + Math.min(clip.length, beats * beatTicks);
+  }
+
+  /** Arrows mark a beat, with Shift as many as there are on the way; Enter sweeps what is marked. */
+  #key(event, take) {
+    const { beatTicks } = this.workshop.stage.state.show.meter;
+    const beats = Math.ceil(this.drawn.length / beatTicks);
+    const sign = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    if (sign) {
+      event.preventDefault();
+      const { from, to } = this.marked ?? { from: 0, to: 1 - sign };
+      const first = event.shiftKey ? from : Math.max(0, Math.min(beats - 1, to - 1 + sign));
+      this.#mark({ take, from: first, to: Math.max(first + 1, Math.min(beats, to + sign)) });
+    } else if (event.key === "Enter" && this.marked) {
+      event.preventDefault();
+      const { start, length } = this.drawn;
+      const place = (beat) => start + Math.min(length, beat * beatTicks);
+      this.sweep(take, place(this.marked.from), place(this.marked.to));
+      this.#mark(null);
+    }
+  }
+
+  #mark(marked) {
+    this.marked = marked;
+    this.#show();
   }
 
   /** A stretch of a take goes into the comp. */
@@ -200,6 +234,15 @@ export class Takes {
     if (take.name) {
       to.font = "12px 'Atkinson Hyperlegible', sans-serif";
       to.fillText(take.name, 4, 12);
+    }
+    if (this.marked?.take === take.number) {
+      const { beatTicks } = this.workshop.stage.state.show.meter;
+      const [from, until] = [this.marked.from, this.marked.to].map((beat) =>
+        x(clip.start + beat * beatTicks),
+      );
+      to.strokeStyle = colour("now");
+      to.lineWidth = 2;
+      to.strokeRect(from + 1, 1, until - from - 2, HIGH - 2);
     }
     to.fillStyle = colour("now");
     for (const stretch of stretches.filter(({ take: of }) => of === take.number)) {

@@ -6,6 +6,7 @@ import { Gestures } from "./gestures.js";
 import { workshopKeys } from "./keys.js";
 import { Layers } from "./layers.js";
 import { Scale } from "./scale.js";
+import { Shown } from "./shown.js";
 import { blockOf, coloursOf, drawSheet } from "./sheet.js";
 import { Steps } from "./steps.js";
 import { Strips } from "./strips.js";
@@ -42,8 +43,7 @@ export class Workshop {
     this.followed = 0;
     /** @type {Set<number> | null} the clips that there were when another was asked for */
     this.waitsFor = null;
-    /** @type {Map<number, {from: number, to: number}>} what was shown of each clip last */
-    this.shown = new Map();
+    this.shown = new Shown(`ancora-workshop-${document.getElementById("stage").dataset.show}`);
     /** @type {Set<number>} rows that stay, be there notes in them or not */
     this.opened = new Set();
     this.dirty = true;

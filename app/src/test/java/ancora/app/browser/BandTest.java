@@ -15,33 +15,6 @@ import org.junit.jupiter.api.Test;
  */
 class BandTest extends DemoNight {
 
-  /** The level of a stretch of what was heard, in dB, around a tick of the transport. */
-  private static final String LEVELS =
-      """
-      ([ticks, millis]) => {
-        const { first, all } = heard();
-        const { sampleRate } = ancora.sound.context;
-        return ticks.map((tick) => {
-          const instant = ancora.state.map.microsOf(tick);
-          let low = 0;
-          let high = all.length;
-          while (low < high) {
-            const middle = (low + high) >> 1;
-            if (instantOf(first + middle) < instant) low = middle + 1; else high = middle;
-          }
-          const frames = Math.round((millis * sampleRate) / 1000);
-          let sum = 0;
-          for (let i = low; i < low + frames; i++) sum += all[i] * all[i];
-          return 10 * Math.log10(sum / frames + 1e-12);
-        });
-      }""";
-
-  private static double[] levels(Page page, double millis, long... ticks) {
-    List<Double> list = java.util.stream.LongStream.of(ticks).mapToObj(t -> (double) t).toList();
-    Object found = page.evaluate(LEVELS, List.of(list, millis));
-    return ((List<?>) found).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
-  }
-
   private static Locator state(Page page, int stave) {
     return page.locator(".stave").nth(stave).locator(".statewords .state");
   }
@@ -84,7 +57,8 @@ class BandTest extends DemoNight {
     keys(page, 0x80, 3840 + 1500);
     untilTick(page, 2 * 3840 + 3000);
     long line = 2 * 3840;
-    double[] across = levels(page, 60, line - 240, line - 120, line, line + 120, line + 240);
+    double[] across =
+        Listening.levels(page, 60, line - 240, line - 120, line, line + 120, line + 240);
     assertThat(across[2]).as("it sounds").isGreaterThan(-50);
     for (double level : across) {
       assertThat(level).as("dB across the line").isCloseTo(across[2], within(1.0));
@@ -93,22 +67,26 @@ class BandTest extends DemoNight {
     untilTick(page, 3 * 3840 - 900);
     balance(page, "level: -6");
     untilTick(page, 3 * 3840 + 500);
-    double[] quieter = levels(page, 60, 3 * 3840 + 100);
+    double[] quieter = Listening.levels(page, 60, 3 * 3840 + 100);
     assertThat(across[3] - quieter[0]).as("6 dB less").isCloseTo(6, within(0.7));
 
     balance(page, "muted: true");
     untilTick(page, 4 * 3840 + 600);
-    assertThat(levels(page, 60, 4 * 3840 + 100)[0]).as("muted").isLessThan(across[2] - 60);
+    assertThat(Listening.levels(page, 60, 4 * 3840 + 100)[0])
+        .as("muted")
+        .isLessThan(across[2] - 60);
     balance(page, "muted: false");
     page.keyboard().press("PageUp");
     page.waitForFunction("() => ancora.state.armed === 3");
     page.keyboard().press("j");
     assertThat(page.locator("#solo-lamp")).hasText("solo: Keys");
     untilTick(page, 5 * 3840 + 600);
-    assertThat(levels(page, 60, 5 * 3840 + 100)[0]).as("not solo").isLessThan(across[2] - 60);
+    assertThat(Listening.levels(page, 60, 5 * 3840 + 100)[0])
+        .as("not solo")
+        .isLessThan(across[2] - 60);
     page.keyboard().press("j");
     untilTick(page, 6 * 3840 + 600);
-    assertThat(levels(page, 60, 6 * 3840 + 100)[0])
+    assertThat(Listening.levels(page, 60, 6 * 3840 + 100)[0])
         .as("it went on meanwhile")
         .isCloseTo(quieter[0], within(0.7));
   }

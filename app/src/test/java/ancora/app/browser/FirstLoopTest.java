@@ -142,8 +142,8 @@ class FirstLoopTest {
     Set<Long> settling = new HashSet<>();
     for (int from = 7680; judged.size() < SIXTEENTHS && from < 7680 * 24; from += 4 * 7680) {
       untilTick(page, from + 4 * 7680 + 480);
-      double[] onsets = onsetsInTicks(page);
-      double[][] steps = stepsInTicks(page);
+      double[] onsets = Listening.onsets(page);
+      double[][] steps = Listening.steps(page);
       for (int i = 0; i < 4 * SIXTEENTHS; i++) {
         long line = from + i * 240L;
         boolean steady =
@@ -167,52 +167,6 @@ class FirstLoopTest {
     assertThat(judged).as("sixteenths that were heard without a stall").hasSize(SIXTEENTHS);
     // without a sound card the page's clock may still be settling when the first one is due
     assertThat(settling).as("onsets that were more than 2 ms off").hasSizeLessThanOrEqualTo(1);
-  }
-
-  /** The stretches in which the player's clock was stepped, in ticks. */
-  private static double[][] stepsInTicks(Page page) {
-    List<?> found =
-        (List<?>)
-            page.evaluate(
-                "() => steps().map((s) => s.map((f) => ancora.state.map.tickAt(instantOf(f))))");
-    return found.stream()
-        .map(s -> ((List<?>) s).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray())
-        .toArray(double[][]::new);
-  }
-
-  /** Onsets of the tapped sound, in ticks. */
-  private static double[] onsetsInTicks(Page page) {
-    Object found =
-        page.evaluate(
-            """
-            () => {
-              const { first, all } = heard();
-              const rate = ancora.sound.context.sampleRate;
-              const ticks = (frame) => ancora.state.map.tickAt(instantOf(first + frame));
-              // an onset is where four milliseconds are far louder than the milliseconds before: a soft
-              // stroke rises slowly out of the tail of a loud one
-              const size = Math.round(rate / 4000);
-              const loud = [];
-              for (let i = 0; i + size <= all.length; i += size) {
-                let peak = 0;
-                for (let j = i; j < i + size; j++) peak = Math.max(peak, Math.abs(all[j]));
-                loud.push(peak);
-              }
-              const onsets = [];
-              let next = 0;
-              for (let b = 24; b < loud.length; b++) {
-                const before = Math.max(...loud.slice(b - 24, b - 4));
-                const after = Math.max(...loud.slice(b, b + 16));
-                if (b >= next && after > 0.004 && after > 2 * before) {
-                  let k = (b - 4) * size;
-                  while (Math.abs(all[k]) < Math.max(0.001, 1.2 * before)) k++;
-                  onsets.push(ticks(k));
-                  next = b + 200;
-                }
-              }
-              return onsets;
-            }""");
-    return ((List<?>) found).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
   }
 
   private static void assertSilenceAfterStop(Page page) {

@@ -133,6 +133,8 @@ class CommandJsonTest {
         new MendCommand.Peel(),
         new MendCommand.Restore(),
         new MendCommand.PeelAll(),
+        new MendCommand.PeelClip(new PartId(1), new ClipId(7)),
+        new MendCommand.RestoreClip(new PartId(1), new ClipId(7)),
         new MendCommand.Clear(),
         new SettingCommand.ReportDelay(33_000),
         new HandCommand.Sustain("keys", 0, 127),

@@ -347,6 +347,7 @@ class StageSocketTest {
 
   /** What is acknowledged is there again, once, after each of five kills in the middle of it. */
   @Test
+  @Timeout(value = 5, unit = TimeUnit.MINUTES)
   void whatIsAcknowledgedSurvivesKills() throws IOException, InterruptedException {
     Path other = data.resolve("killed");
     Set<Long> acknowledged = new TreeSet<>();
@@ -355,6 +356,8 @@ class StageSocketTest {
       Process process =
           new ProcessBuilder(
                   System.getProperty("java.home") + "/bin/java",
+                  "-XX:TieredStopAtLevel=1",
+                  "-XX:+UseSerialGC",
                   "-cp",
                   System.getProperty("java.class.path"),
                   "ancora.app.Ancora",

@@ -23,6 +23,7 @@ import ancora.core.note.Note;
 import ancora.core.rules.Command;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -98,6 +99,26 @@ class EditingTest {
     assertThat(concert.clip(A)).isEqualTo(before);
     concert.at(500, new UndoCommand.Redo()).at(600, new UndoCommand.Redo());
     assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 960L);
+  }
+
+  /** A clip on the shelf is peeled by itself, while another sounds; the one that sounds stays. */
+  @Test
+  void aClipIsPeeledThatIsNotInHand() {
+    Layer first = new Layer(1, List.of(note(1, 36, 0, 100)));
+    Layer second = new Layer(2, List.of(note(2, 38, 960, 100)));
+    Clip other = clip(B, note(3, 40, 0, 100)).mapHeard(take -> Take.of(1, List.of(first, second)));
+    Concert concert = Concert.with(clip(A, note(4, 60, 0, 100)), other).start();
+    concert.at(100, new MendCommand.PeelClip(KEYS, B));
+    assertThat(concert.meant(concert.clip(B))).containsExactly(0L);
+    assertThat(Engine.undoWords(concert.stage())).isEqualTo("peel layer 2 of Keys b");
+    assertThat(concert.refused(110, new MendCommand.PeelClip(KEYS, B))).contains("Only the first");
+    concert.at(120, new MendCommand.RestoreClip(KEYS, B));
+    assertThat(concert.clip(B)).isEqualTo(other);
+    assertThat(concert.refused(130, new MendCommand.RestoreClip(KEYS, B))).contains("Nothing");
+    assertThat(concert.refused(140, new MendCommand.PeelClip(KEYS, A))).contains("Only the first");
+    concert.at(150, new PressCommand.Arm(BASS));
+    concert.at(160, new MendCommand.PeelClip(KEYS, B));
+    assertThat(concert.meant(concert.clip(B))).containsExactly(0L);
   }
 
   @Test

@@ -66,8 +66,9 @@ record Wish(int kind, int which, int much) {
       case 0, 1, 2, 3, 4, 5, 6 -> new HandCommand.KeyDown(key, much % 128);
       case 7, 8, 9, 10, 11 -> new HandCommand.KeyUp(key);
       case 12, 13, 14, 15, 16 -> new PressCommand.MainPress();
-      case 17 -> new MendCommand.Peel();
-      case 18 -> new MendCommand.Restore();
+      case 17 -> which % 3 == 0 ? new MendCommand.PeelClip(part, clip) : new MendCommand.Peel();
+      case 18 ->
+          which % 3 == 0 ? new MendCommand.RestoreClip(part, clip) : new MendCommand.Restore();
       case 19 -> on ? new MendCommand.PeelAll() : new MendCommand.Clear();
       case 20 -> on ? new SettingCommand.TapTempo() : new HandCommand.Panic();
       case 21 -> which % 5 == 0 ? new CueCommand.Stop() : new CueCommand.Start();

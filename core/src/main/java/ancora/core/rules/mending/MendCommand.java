@@ -116,6 +116,22 @@ public sealed interface MendCommand extends Command {
     }
   }
 
+  /** Takes the newest layer off a clip, be it in hand or not. */
+  record PeelClip(PartId part, ClipId clip) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Peeling.peel(stage, part, clip, moment));
+    }
+  }
+
+  /** Puts back onto a clip the layer that was taken off it last. */
+  record RestoreClip(PartId part, ClipId clip) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Peeling.restore(stage, part, clip, moment));
+    }
+  }
+
   /** Peels to the state in which overdub was last switched on. */
   record PeelAll() implements MendCommand {
     @Override

@@ -76,6 +76,54 @@ public final class Peeling {
     return stage.withClip(part, clip.mapHeard(take -> take.takenOff(layer)));
   }
 
+  /** Takes the newest layer off a clip, be it in hand or not. */
+  public static Stage peel(Stage stage, PartId part, ClipId id, Moment moment) {
+    if (isInPlayedHand(stage, part, id)) {
+      return peel(stage, moment);
+    }
+    Clip clip = clipAtRest(stage, part, id);
+    int layer =
+        clip.take()
+            .peelable()
+            .map(Layer::number)
+            .orElseThrow(
+                () ->
+                    new Refusal("Only the first recording of clip " + clip.letter() + " is left."));
+    return Steps.noted(
+        stage,
+        stage.withClip(part, clip.mapHeard(take -> take.takenOff(layer))),
+        "peel layer " + layer + " of " + Steps.name(stage, part, clip));
+  }
+
+  /** Puts the layer that went off last back onto a clip, be it in hand or not. */
+  public static Stage restore(Stage stage, PartId part, ClipId id, Moment moment) {
+    if (isInPlayedHand(stage, part, id)) {
+      return restore(stage, moment);
+    }
+    Clip clip = clipAtRest(stage, part, id);
+    List<Layer> off = clip.take().off();
+    Refusal.unless(!off.isEmpty(), "Nothing has been taken off clip %s.", clip.letter());
+    return Steps.noted(
+        stage,
+        stage.withClip(part, clip.mapHeard(Take::restored)),
+        "restore layer %s of %s"
+            .formatted(off.get(off.size() - 1).number(), Steps.name(stage, part, clip)));
+  }
+
+  private static boolean isInPlayedHand(Stage stage, PartId part, ClipId clip) {
+    return stage.armed().filter(part::equals).isPresent()
+        && stage.on(part).inHand().equals(Optional.of(clip));
+  }
+
+  private static Clip clipAtRest(Stage stage, PartId part, ClipId id) {
+    Clip clip = stage.clip(part, id);
+    Refusal.unless(
+        stage.on(part).open().filter(recording -> recording.clip().equals(id)).isEmpty(),
+        "Clip %s is being recorded onto: end that first.",
+        clip.letter());
+    return clip;
+  }
+
   /** The newest layer of another part, if it was played in the same pass as a layer. */
   private static Optional<Integer> playedWith(Stage stage, PartId part, int layer, PartId other) {
     Optional<Lap> lap = lapOf(stage, part, layer);
