@@ -4,27 +4,39 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
 import java.nio.file.Path;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Each test has a house with the demo's shows, and a browser in whose pages nothing goes wrong. */
+/** Each test has a house with the demo's shows, and new pages in which nothing goes wrong. */
 abstract class DemoNight {
+
+  static Stagehand hand;
 
   @TempDir Path data;
   House house;
-  Stagehand hand;
+
+  @BeforeAll
+  static void openBrowser() {
+    hand = new Stagehand();
+  }
+
+  @AfterAll
+  static void closeBrowser() {
+    hand.close();
+  }
 
   @BeforeEach
   void open() {
     house = House.open(data, "--ancora.demo=true");
-    hand = new Stagehand();
   }
 
   @AfterEach
   void close() {
-    assertThat(hand.faults()).isEmpty();
-    hand.close();
+    hand.leave();
     house.close();
+    assertThat(hand.faults()).isEmpty();
   }
 }

@@ -112,6 +112,11 @@ final class Stagehand implements AutoCloseable {
         new Page.WaitForFunctionOptions().setTimeout(60_000));
   }
 
+  /** Closes all pages. */
+  void leave() {
+    List.copyOf(browser.contexts()).forEach(BrowserContext::close);
+  }
+
   /** What went wrong in the pages' scripts. */
   List<String> faults() {
     return faults;
