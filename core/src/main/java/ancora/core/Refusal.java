@@ -7,10 +7,19 @@ package ancora.core;
 public final class Refusal extends RuntimeException {
 
   /**
+   * What is quoted in a sentence may be of any length; a sentence that is read on a stage may not.
+   */
+  private static final int LONGEST = 240;
+
+  /**
    * @param sentence what is wrong and what to do about it, in words
    */
   public Refusal(String sentence) {
-    super(sentence, null, false, false);
+    super(
+        sentence.length() <= LONGEST ? sentence : sentence.substring(0, LONGEST - 1) + "…",
+        null,
+        false,
+        false);
   }
 
   /**

@@ -171,7 +171,7 @@ public final class CoreJson {
   /** The value that some JSON describes; refuses, in a sentence, what describes none. */
   public static <T> T read(JsonNode node, Class<T> type) {
     try {
-      return JSON.treeToValue(node, type);
+      return there(JSON.treeToValue(node, type));
     } catch (JsonProcessingException | IllegalArgumentException wrong) {
       throw refusal(wrong);
     }
@@ -180,10 +180,16 @@ public final class CoreJson {
   /** The value that a text describes; refuses, in a sentence, what describes none. */
   public static <T> T read(String text, Class<T> type) {
     try {
-      return JSON.readValue(text, type);
+      return there(JSON.readValue(text, type));
     } catch (JsonProcessingException | IllegalArgumentException wrong) {
       throw refusal(wrong);
     }
+  }
+
+  /** A text that is empty or blank may be read as nothing at all. */
+  private static <T> T there(T value) {
+    Refusal.unless(value != null, "A value is lacking.");
+    return value;
   }
 
   private static Refusal refusal(Exception wrong) {
