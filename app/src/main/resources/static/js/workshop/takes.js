@@ -4,7 +4,8 @@
  * is marked with the arrows, beat by beat, and Enter sweeps it.
  */
 
-const HIGH = 34;
+const HIGH = 40;
+const WIDE = 160;
 const PEDAL = 128;
 
 export class Takes {
@@ -118,7 +119,7 @@ export class Takes {
     const canvas = document.createElement("canvas");
     canvas.className = "takestave";
     canvas.height = HIGH;
-    canvas.width = 204;
+    canvas.width = WIDE;
     canvas.dataset.take = String(take.number);
     canvas.tabIndex = 0;
     canvas.setAttribute("role", "application");
@@ -215,6 +216,10 @@ export class Takes {
   }
 
   #draw(canvas, clip, take) {
+    const wide = canvas.clientWidth || WIDE;
+    if (canvas.width !== wide) {
+      canvas.width = wide;
+    }
     const to = canvas.getContext("2d");
     const style = getComputedStyle(document.body);
     const colour = (name) => style.getPropertyValue(`--${name}`).trim();
@@ -227,7 +232,7 @@ export class Takes {
     to.fillRect(0, 0, canvas.width, HIGH);
     to.fillStyle = take.number === clip.take ? colour("ink") : colour("dim");
     for (const [, pitch, , meant, length] of notes) {
-      to.fillRect(x(meant), 24 - ((pitch - low) / range) * 20, Math.max(2, x(meant + length) - x(meant)), 3);
+      to.fillRect(x(meant), 30 - ((pitch - low) / range) * 24, Math.max(2, x(meant + length) - x(meant)), 3);
     }
     const heard = clip.takes.find(({ number }) => number === clip.take);
     const stretches = this.stretches.length ? this.stretches : (heard.stretches ?? []);
