@@ -32,11 +32,19 @@ public sealed interface Edit {
   /** Nothing is moved or lengthened by more, in ticks. */
   long FARTHEST = 10_000_000;
 
+  /** What it is called where it can be undone. */
+  String words();
+
   /** The take after it; refuses what cannot be. */
   Take apply(Take take, Ground ground);
 
   /** Takes notes out for good. */
   record Delete(Chosen notes) implements Edit {
+    @Override
+    public String words() {
+      return "delete notes";
+    }
+
     @Override
     public Take apply(Take take, Ground ground) {
       Set<Long> ids = notes.of(take);
@@ -57,6 +65,11 @@ public sealed interface Edit {
   record Move(Chosen notes, long ticks, int semitones) implements Edit {
     public Move {
       checkDistance(ticks, semitones);
+    }
+
+    @Override
+    public String words() {
+      return "move notes";
     }
 
     @Override
@@ -88,6 +101,11 @@ public sealed interface Edit {
       Refusal.unless(
           toPart.isEmpty() || toClip.isPresent(),
           "A copy to another part goes to one of its clips.");
+    }
+
+    @Override
+    public String words() {
+      return "copy notes";
     }
 
     @Override
@@ -148,6 +166,11 @@ public sealed interface Edit {
     }
 
     @Override
+    public String words() {
+      return "lengths";
+    }
+
+    @Override
     public Take apply(Take take, Ground ground) {
       List<Long> onsets =
           toNext
@@ -203,6 +226,11 @@ public sealed interface Edit {
     }
 
     @Override
+    public String words() {
+      return "velocities";
+    }
+
+    @Override
     public Take apply(Take take, Ground ground) {
       return mapNotes(
           take,
@@ -244,6 +272,11 @@ public sealed interface Edit {
     }
 
     @Override
+    public String words() {
+      return "draw";
+    }
+
+    @Override
     public Take apply(Take take, Ground ground) {
       int loud = velocity.orElseGet(() -> Accents.at(place, ground.meter(), ground.grid()));
       long lasts = Math.max(Note.SHORTEST, length);
@@ -278,6 +311,11 @@ public sealed interface Edit {
       one(grid.isPresent(), feelOf.isPresent());
       // it checks its own bounds
       new InputGrid(grid.orElse(Grid.OFF), strength, swing, endsToo);
+    }
+
+    @Override
+    public String words() {
+      return "to the grid";
     }
 
     @Override
@@ -318,6 +356,11 @@ public sealed interface Edit {
   /** Takes notes off the grid, to where they were played; moved ones stay moved. */
   record AsPlayed(Chosen notes) implements Edit {
     @Override
+    public String words() {
+      return "as played";
+    }
+
+    @Override
     public Take apply(Take take, Ground ground) {
       return mapNotes(
           take,
@@ -338,6 +381,11 @@ public sealed interface Edit {
     }
 
     @Override
+    public String words() {
+      return "pedal and controllers";
+    }
+
+    @Override
     public Take apply(Take take, Ground ground) {
       return take.mapLayers(layer -> layer.whereMoves(move -> !lies(move, controller, from, to)));
     }
@@ -354,6 +402,11 @@ public sealed interface Edit {
     public ThinMoves {
       checkStretch(from, to);
       Refusal.unless(every >= 1 && every <= FARTHEST, "Thin by some ticks.");
+    }
+
+    @Override
+    public String words() {
+      return "pedal and controllers";
     }
 
     @Override
@@ -383,6 +436,11 @@ public sealed interface Edit {
   record DeletePedal(long from, long to) implements Edit {
     public DeletePedal {
       checkStretch(from, to);
+    }
+
+    @Override
+    public String words() {
+      return "pedal and controllers";
     }
 
     @Override

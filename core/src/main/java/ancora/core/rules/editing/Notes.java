@@ -105,34 +105,9 @@ final class Notes {
 
   private static String words(EditNotes command, List<String> names) {
     String what =
-        command.edits().stream().map(Notes::words).distinct().count() == 1
-            ? words(command.edits().get(0))
+        command.edits().stream().map(Edit::words).distinct().count() == 1
+            ? command.edits().get(0).words()
             : "edit notes";
     return what + " in " + String.join(", ", names.subList(0, Math.min(3, names.size())));
-  }
-
-  private static String words(Edit edit) {
-    if (edit instanceof Edit.Delete) {
-      return "delete notes";
-    }
-    if (edit instanceof Edit.Move) {
-      return "move notes";
-    }
-    if (edit instanceof Edit.Copy) {
-      return "copy notes";
-    }
-    if (edit instanceof Edit.Length) {
-      return "lengths";
-    }
-    if (edit instanceof Edit.Velocity) {
-      return "velocities";
-    }
-    if (edit instanceof Edit.Draw) {
-      return "draw";
-    }
-    if (edit instanceof Edit.ToGrid) {
-      return "to the grid";
-    }
-    return edit instanceof Edit.AsPlayed ? "as played" : "pedal and controllers";
   }
 }
