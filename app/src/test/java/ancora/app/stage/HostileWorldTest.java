@@ -35,10 +35,10 @@ import org.junit.jupiter.api.io.TempDir;
 @Timeout(value = 40, unit = TimeUnit.MINUTES)
 class HostileWorldTest {
 
-  private static final int MUTATIONS = Integer.getInteger("ancora.mutations", 200);
+  private static final int MUTATIONS = Integer.getInteger("ancora.mutations", 100);
   private static final int AT_ONCE = 30;
   private static final int WATCHERS = 100;
-  private static final int FLOOD = 10_000;
+  private static final int FLOOD = 5_000;
   private static final String DOWN =
       "{\"do\":\"keyDown\",\"device\":\"pads\",\"channel\":9,\"pitch\":36,\"velocity\":90}";
   private static final String UP =

@@ -356,7 +356,10 @@ class StageSocketTest {
       Process process =
           new ProcessBuilder(
                   System.getProperty("java.home") + "/bin/java",
+                  // what is tested is how it ends: it may begin quickly
                   "-XX:TieredStopAtLevel=1",
+                  "-XX:+UnlockDiagnosticVMOptions",
+                  "-XX:-BytecodeVerificationRemote",
                   "-XX:+UseSerialGC",
                   "-cp",
                   System.getProperty("java.class.path"),
