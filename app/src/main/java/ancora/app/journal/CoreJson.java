@@ -130,6 +130,7 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Change.OfTakeTraits.class, name = "takeTraits"),
     @JsonSubTypes.Type(value = Change.OfLayer.class, name = "layer"),
     @JsonSubTypes.Type(value = Change.OfMeter.class, name = "meter"),
+    @JsonSubTypes.Type(value = Change.OfTempo.class, name = "tempo"),
     @JsonSubTypes.Type(value = Change.OfSection.class, name = "section"),
     @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
   })

@@ -3,18 +3,24 @@ package ancora.app.store;
 import ancora.app.journal.CoreJson;
 import ancora.core.clip.ClipId;
 import ancora.core.engine.Engine;
+import ancora.core.note.Controller;
 import ancora.core.record.Hindsight;
 import ancora.core.record.Played;
+import ancora.core.record.PlayedMove;
 import ancora.core.show.PartId;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
 import ancora.core.stage.FirstPress;
 import ancora.core.stage.FormStage;
 import ancora.core.stage.Hands;
+import ancora.core.stage.Kept;
 import ancora.core.stage.PartStage;
+import ancora.core.stage.PastRun;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.Taps;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -25,6 +31,9 @@ import java.util.TreeMap;
  * as JSON: at standstill, and while it rolls.
  */
 final class Rests {
+
+  /** What earlier rests lack: they know nothing of it. */
+  private static final List<String> CAME_LATER = List.of("lastRun", "kept");
 
   private Rests() {}
 
@@ -44,7 +53,9 @@ final class Rests {
       Taps taps,
       long delayMicros,
       FormStage form,
-      Optional<FirstPress> firstPress) {
+      Optional<FirstPress> firstPress,
+      Optional<PastRun> lastRun,
+      Optional<Kept> kept) {
 
     private static Rest of(Stage stage) {
       Map<PartId, PartStage> parts = new TreeMap<>();
@@ -60,7 +71,9 @@ final class Rests {
           stage.taps(),
           stage.delayMicros(),
           stage.form(),
-          stage.firstPress());
+          stage.firstPress(),
+          stage.lastRun(),
+          stage.kept());
     }
 
     private Stage on(Stage fresh) {
@@ -77,7 +90,9 @@ final class Rests {
           .withTaps(taps)
           .withDelay(delayMicros)
           .withForm(form)
-          .withFirstPress(firstPress);
+          .withFirstPress(firstPress)
+          .withLastRun(lastRun)
+          .withKept(kept);
     }
 
     /** What of it stands ready: it does not go on under other rules than its own. */
@@ -109,7 +124,13 @@ final class Rests {
     if (text == null) {
       return fresh;
     }
-    Rest rest = CoreJson.read(text, Rest.class);
+    ObjectNode node = CoreJson.read(text, ObjectNode.class);
+    for (String name : CAME_LATER) {
+      if (!node.has(name)) {
+        node.putNull(name);
+      }
+    }
+    Rest rest = CoreJson.read(node, Rest.class);
     return rest.rules() == Engine.RULES ? rest.on(fresh) : rest.atRest(fresh);
   }
 
@@ -136,10 +157,34 @@ final class Rests {
   private static final int PLAIN = 1;
   private static final int RECORDED = 2;
 
-  /** What was played, with a page more. */
+  /** A page of moves, each a row: [kind, number, value, when]. */
+  static String movePage(List<PlayedMove> page) {
+    long[][] rows =
+        page.stream()
+            .map(
+                move ->
+                    new long[] {
+                      move.controller().kind().ordinal(),
+                      move.controller().number(),
+                      move.value(),
+                      move.micros()
+                    })
+            .toArray(long[][]::new);
+    return CoreJson.write(rows).toString();
+  }
+
+  private static final int MOVE_ROW = 4;
+
+  /** What was played, with a page more, of notes or of moves. */
   static Hindsight with(Hindsight before, String page) {
     Hindsight memory = before;
     for (long[] row : CoreJson.read(page, long[][].class)) {
+      if (row.length == MOVE_ROW) {
+        Controller.Kind kind = Controller.Kind.values()[(int) row[0]];
+        Controller controller = new Controller(kind, (int) row[1]);
+        memory = memory.with(new PlayedMove(controller, (int) row[2], row[3]));
+        continue;
+      }
       Played down = Played.down(row[0], (int) row[1], (int) row[2], row[3]);
       Played note = row[4] == HELD ? down : down.withOff(row[3] + row[4]);
       boolean plain = (row[5] & PLAIN) != 0;

@@ -12,6 +12,7 @@ import ancora.core.clip.Clip;
 import ancora.core.control.ControlMap;
 import ancora.core.history.History;
 import ancora.core.history.Step;
+import ancora.core.record.Hindsight;
 import ancora.core.record.Played;
 import ancora.core.show.Click;
 import ancora.core.show.Master;
@@ -31,6 +32,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.function.ToLongFunction;
 import java.util.stream.Collectors;
 import javax.sql.DataSource;
 import org.slf4j.Logger;
@@ -292,20 +294,45 @@ public class ShowStore {
     Set<PartId> parts = new TreeSet<>(stage.partStages().keySet());
     before.ifPresent(b -> parts.addAll(b.partStages().keySet()));
     for (PartId part : parts) {
-      List<List<Played>> pages = stage.on(part).hindsight().pages();
-      List<List<Played>> old = before.map(b -> b.on(part).hindsight().pages()).orElse(List.of());
-      if (pages == old) {
-        continue;
-      }
-      Map<Long, List<Played>> known =
-          old.stream().collect(Collectors.toMap(ShowStore::firstNote, Function.identity()));
-      for (List<Played> page : pages) {
-        if (known.remove(firstNote(page)) != page) {
-          mapper.mergePage(new PageRow(showId, part.value(), firstNote(page), Rests.page(page)));
-        }
-      }
-      known.keySet().forEach(gone -> mapper.deletePage(showId, part.value(), gone));
+      Hindsight is = stage.on(part).hindsight();
+      Optional<Hindsight> was = before.map(b -> b.on(part).hindsight());
+      savePages(
+          showId,
+          part,
+          is.played().pages(),
+          was.map(h -> h.played().pages()).orElse(List.of()),
+          ShowStore::firstNote,
+          Rests::page);
+      // instants lie far above the ids of notes: pages of moves have keys of their own
+      savePages(
+          showId,
+          part,
+          is.moves().pages(),
+          was.map(h -> h.moves().pages()).orElse(List.of()),
+          page -> page.get(0).micros(),
+          Rests::movePage);
     }
+  }
+
+  private <T> void savePages(
+      long showId,
+      PartId part,
+      List<List<T>> pages,
+      List<List<T>> old,
+      ToLongFunction<List<T>> key,
+      Function<List<T>, String> text) {
+    if (pages == old) {
+      return;
+    }
+    Map<Long, List<T>> known =
+        old.stream().collect(Collectors.toMap(key::applyAsLong, Function.identity()));
+    for (List<T> page : pages) {
+      long first = key.applyAsLong(page);
+      if (known.remove(first) != page) {
+        mapper.mergePage(new PageRow(showId, part.value(), first, text.apply(page)));
+      }
+    }
+    known.keySet().forEach(gone -> mapper.deletePage(showId, part.value(), gone));
   }
 
   private static long firstNote(List<Played> page) {

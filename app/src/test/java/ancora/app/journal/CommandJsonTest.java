@@ -25,6 +25,8 @@ import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
+import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -184,7 +186,11 @@ class CommandJsonTest {
         new CueCommand.MoveSection(new SectionId(9), 2),
         new ShelfCommand.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
         new PressCommand.HandOff(),
-        new PressCommand.Keep(false, true),
+        new KeepCommand.Keep(false, true),
+        new KeepCommand.KeepBars(new PartId(3), new PartId(2), 4, true),
+        new KeepCommand.KeepStretch(new PartId(3), new PartId(3), 1_000_000, 5_000_000, false),
+        new KeepCommand.ChangeKept(Otherwise.AS_PLAYED),
+        new KeepCommand.HearKept(),
         new ShelfCommand.DuplicateClip(PART, CLIP),
         new ShelfCommand.ThinClip(PART, CLIP),
         new ShelfCommand.DeleteClip(PART, CLIP),

@@ -11,6 +11,8 @@ import ancora.core.record.Way;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
+import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -59,7 +61,14 @@ final class Acting {
       case UNDO -> new UndoCommand.Undo(act.sure());
       case REDO -> new UndoCommand.Redo();
       case HAND_OFF -> new PressCommand.HandOff();
-      case KEEP -> new PressCommand.Keep(false, false);
+      case KEEP -> new KeepCommand.Keep(false, false);
+      case KEEP_BARS -> keepBars(stage, number);
+      case KEPT_HALF -> new KeepCommand.ChangeKept(Otherwise.HALF);
+      case KEPT_DOUBLE -> new KeepCommand.ChangeKept(Otherwise.DOUBLE);
+      case KEPT_EARLIER -> new KeepCommand.ChangeKept(Otherwise.EARLIER);
+      case KEPT_LATER -> new KeepCommand.ChangeKept(Otherwise.LATER);
+      case KEPT_HEAR -> new KeepCommand.HearKept();
+      case KEPT_GIVE_UP -> new KeepCommand.ChangeKept(Otherwise.GIVE_UP);
       case REPLACE -> new MendCommand.Replace(!isOn(stage, Way.REPLACE, stamp));
       case ERASE -> new MendCommand.EraseHeld(!stage.hands().isErasing());
       case TAKES -> new MendCommand.Takes(!isOn(stage, Way.TAKES, stamp));
@@ -95,6 +104,11 @@ final class Acting {
       case TEMPO, MASTER, LEVEL, ECHO, ROOM ->
           throw new Refusal("“" + action.words() + "” wants a control that turns.");
     };
+  }
+
+  private static Command keepBars(Stage stage, int number) {
+    PartId part = armed(stage).id();
+    return new KeepCommand.KeepBars(part, part, Math.max(1, number), false);
   }
 
   private static Command close(Stage stage) {

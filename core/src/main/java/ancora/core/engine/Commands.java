@@ -4,6 +4,7 @@ import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -19,6 +20,7 @@ public final class Commands {
       List.of(
           HandCommand.class,
           PressCommand.class,
+          KeepCommand.class,
           MendCommand.class,
           CueCommand.class,
           UndoCommand.class,

@@ -14,6 +14,7 @@ import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -328,6 +329,30 @@ public sealed interface Change {
         next.sort(order);
       }
       return next;
+    }
+  }
+
+  /**
+   * The tempo was found in what was played, in a show without music. It is taken back, or done
+   * again, only while there is no other music, and if it was not changed since.
+   *
+   * @param before as it was
+   * @param after as it is
+   * @param with the clip in which it was found
+   */
+  record OfTempo(Tempo before, Tempo after, ClipId with) implements Change {
+    @Override
+    public Change inverse() {
+      return new OfTempo(after, before, with);
+    }
+
+    @Override
+    public Show apply(Show show) {
+      boolean alone =
+          show.parts().stream()
+              .flatMap(part -> part.shelf().stream())
+              .allMatch(clip -> clip.id().equals(with));
+      return alone && show.tempo().equals(before) ? show.withTempo(after) : show;
     }
   }
 

@@ -35,10 +35,25 @@ public final class Changes {
 
   public static List<Change> between(Show before, Show after) {
     Changes found = new Changes(before, after);
+    found.addTempo();
     found.addParts();
     found.addMeter();
     found.addForm();
     return found.changes;
+  }
+
+  /** A tempo is otherwise with the clip in which it was found; else it is no step. */
+  private void addTempo() {
+    Set<ClipId> clips = new LinkedHashSet<>(clips(after));
+    clips.addAll(clips(before));
+    if (!before.tempo().equals(after.tempo()) && clips.size() == 1) {
+      ClipId with = clips.iterator().next();
+      changes.add(new Change.OfTempo(before.tempo(), after.tempo(), with));
+    }
+  }
+
+  private static List<ClipId> clips(Show show) {
+    return show.parts().stream().flatMap(part -> part.shelf().stream()).map(Clip::id).toList();
   }
 
   private void addParts() {

@@ -1,20 +1,20 @@
 package ancora.core.record;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
 /**
- * The memory of all that was played on a part: the last ten minutes, and at least the last 20 000
- * events. Notes are kept in pages, so that remembering one more copies a page, not the whole.
+ * The memory of all that was played on a part, pedal and controllers included, whether or not the
+ * transport ran: the last ten minutes, and at least the last 20 000 events of each kind.
  *
- * @param pages full pages first, each in the order of arrival
+ * @param played notes, and the pedal, in the order of arrival
+ * @param moves of controllers, no denser than {@link ControllerMoves#APART}
  */
-public record Hindsight(List<List<Played>> pages) {
+public record Hindsight(Pages<Played> played, Pages<PlayedMove> moves) {
 
   /** Nothing played yet. */
-  public static final Hindsight EMPTY = new Hindsight(List.of());
+  public static final Hindsight EMPTY = new Hindsight(Pages.empty(), Pages.empty());
 
   /** What is older than this may be forgotten, in microseconds: ten minutes. */
   public static final long SPAN = 600_000_000;
@@ -22,68 +22,53 @@ public record Hindsight(List<List<Played>> pages) {
   /** At least this many notes are remembered (a note is two events). */
   public static final int LEAST_NOTES = 10_000;
 
-  private static final int PAGE = 64;
-
-  public Hindsight {
-    pages = List.copyOf(pages);
-  }
+  /** At least this many moves are remembered. */
+  public static final int LEAST_MOVES = 20_000;
 
   public int size() {
-    return pages.isEmpty() ? 0 : (pages.size() - 1) * PAGE + lastPage().size();
+    return played.size();
   }
 
   /** All notes, in the order of arrival. */
   public Stream<Played> notes() {
-    return pages.stream().flatMap(List::stream);
+    return played.stream();
   }
 
   /** Notes that went down at an instant or later, in the order of arrival. */
   public List<Played> since(double micros) {
-    List<Played> found = new ArrayList<>();
-    for (int i = pages.size() - 1; i >= 0; i--) {
-      List<Played> page = pages.get(i).stream().filter(p -> p.onMicros() >= micros).toList();
-      found.addAll(0, page);
-      if (page.isEmpty()) {
-        break;
-      }
-    }
-    return found;
+    return played.newest(note -> note.onMicros() >= micros);
+  }
+
+  /** Moves at an instant or later, in the order of arrival. */
+  public List<PlayedMove> movesSince(double micros) {
+    return moves.newest(move -> move.micros() >= micros);
   }
 
   public Hindsight with(Played note) {
-    List<List<Played>> next = new ArrayList<>(pages);
-    if (next.isEmpty() || lastPage().size() == PAGE) {
-      next.add(List.of(note));
-    } else {
-      List<Played> page = new ArrayList<>(lastPage().size() + 1);
-      page.addAll(lastPage());
-      page.add(note);
-      next.set(next.size() - 1, List.copyOf(page));
-    }
-    boolean firstPageIsOld =
-        (next.size() - 2) * PAGE >= LEAST_NOTES
-            && next.get(0).stream().allMatch(p -> p.onMicros() < note.onMicros() - SPAN);
-    return new Hindsight(firstPageIsOld ? next.subList(1, next.size()) : next);
+    long old = note.onMicros() - SPAN;
+    return new Hindsight(played.with(note).forgetting(p -> p.onMicros() < old, LEAST_NOTES), moves);
+  }
+
+  /** With a move; one that follows the last of its controller too soon takes its place. */
+  public Hindsight with(PlayedMove move) {
+    boolean tooSoon =
+        moves
+            .last()
+            .filter(last -> last.controller().equals(move.controller()))
+            .filter(last -> move.micros() - last.micros() < ControllerMoves.APART)
+            .isPresent();
+    long old = move.micros() - SPAN;
+    return new Hindsight(
+        played,
+        tooSoon
+            ? moves.mapNewest(
+                last -> true,
+                last -> new PlayedMove(last.controller(), move.value(), last.micros()))
+            : moves.with(move).forgetting(m -> m.micros() < old, LEAST_MOVES));
   }
 
   /** This memory with one note changed; unchanged if the note is forgotten. */
   public Hindsight map(long noteId, UnaryOperator<Played> change) {
-    for (int i = pages.size() - 1; i >= 0; i--) {
-      List<Played> page = pages.get(i);
-      for (int j = page.size() - 1; j >= 0; j--) {
-        if (page.get(j).noteId() == noteId) {
-          List<Played> changedPage = new ArrayList<>(page);
-          changedPage.set(j, change.apply(page.get(j)));
-          List<List<Played>> next = new ArrayList<>(pages);
-          next.set(i, List.copyOf(changedPage));
-          return new Hindsight(next);
-        }
-      }
-    }
-    return this;
-  }
-
-  private List<Played> lastPage() {
-    return pages.get(pages.size() - 1);
+    return new Hindsight(played.mapNewest(note -> note.noteId() == noteId, change), moves);
   }
 }

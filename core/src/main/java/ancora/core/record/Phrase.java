@@ -1,9 +1,5 @@
 package ancora.core.record;
 
-import ancora.core.note.InputGrid;
-import ancora.core.time.Forgiveness;
-import ancora.core.time.Meter;
-import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -11,83 +7,143 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * What was played last, as hindsight remembers it (rule 15): back to the last stretch of a bar or
- * more in which nothing sounded.
+ * A stretch of what was played, as hindsight remembers it (rule 15).
  *
- * @param from the bar line at or before its first note; an early note counts for the one after it
- * @param until the bar line after its last onset
+ * @param from the bar line at which it begins; an early note counts for the one after it
+ * @param until the bar line at which it ends
  * @param notes in the order of their onsets, and with them the pedal that was down
+ * @param moves of controllers in it
  */
-public record Phrase(long from, long until, List<Played> notes) {
+public record Phrase(long from, long until, List<Played> notes, List<PlayedMove> moves) {
 
   /** No more bars than these are kept, the newest. */
-  public static final int MOST_BARS = 16;
+  public static final int MOST_BARS = 64;
 
   public Phrase {
     notes = List.copyOf(notes);
+    moves = List.copyOf(moves);
+  }
+
+  /** The instant of the last key that went down. */
+  public long lastOnset() {
+    return notes.stream()
+        .filter(note -> !note.isPedal())
+        .mapToLong(Played::onMicros)
+        .max()
+        .orElse(Long.MIN_VALUE);
   }
 
   /**
-   * The last phrase; empty if nothing was played since the transport started.
-   *
-   * @param memory what was played
-   * @param now the present tick: keys that are down sound until then
+   * The last phrase: back to the last stretch of a bar or more in which nothing sounded; empty if
+   * nothing was played.
    */
-  public static Optional<Phrase> last(
-      Hindsight memory,
-      InputGrid grid,
-      Forgiveness forgiveness,
-      Meter meter,
-      TempoMap map,
-      long now) {
-    long bar = meter.barTicks();
-    long early = EarlyNotes.toleranceAtStart(grid, 0, meter, map);
-    // what lies further back cannot be kept, whatever was played then
-    double since = map.microsOf(now - (MOST_BARS + 2) * bar);
-    List<Played> all =
-        memory.since(since).stream()
-            .filter(p -> p.plain() && map.tickAt(p.onMicros()) >= -early)
-            .sorted(Comparator.comparingLong(Played::onMicros))
-            .toList();
-    List<Played> played = all.stream().filter(p -> !p.isPedal()).toList();
+  public static Optional<Phrase> last(Hindsight memory, Timing timing) {
+    long bar = timing.meter().barTicks();
+    List<Played> all = played(memory, timing);
+    List<Played> keys = all.stream().filter(p -> !p.isPedal()).toList();
     List<Played> phrase =
-        new ArrayList<>(played.subList(beginOfLast(played, bar, map, now), played.size()));
+        new ArrayList<>(keys.subList(beginOfLast(keys, bar, timing), keys.size()));
     if (phrase.isEmpty()) {
       return Optional.empty();
     }
-    long first = map.tickAt(phrase.get(0).onMicros());
-    long from =
-        Ticks.floor(
-            first + EarlyNotes.toleranceAtStart(grid, Ticks.ceil(first, bar), meter, map), bar);
+    long from = lineOf(timing.tick(phrase.get(0)), timing);
     Played landing = phrase.get(phrase.size() - 1);
-    long last = map.tickAt(landing.onMicros());
-    long line = Ticks.floor(last, bar);
-    boolean landed = line > from && forgiveness.covers(line, landing.onMicros(), bar, map);
+    long line = Ticks.floor(timing.tick(landing), bar);
+    boolean landed =
+        line > from && timing.forgiveness().covers(line, landing.onMicros(), bar, timing.map());
     if (landed) {
-      phrase.removeIf(p -> map.tickAt(p.onMicros()) >= line);
+      phrase.removeIf(p -> timing.tick(p) >= line);
     }
     long until = landed ? line : Math.max(line, from) + bar;
     // the foot neither begins a phrase nor ends one; what it held of this one goes with it
-    all.stream().filter(p -> p.isPedal() && reaches(p, from, until, map)).forEach(phrase::add);
+    all.stream().filter(p -> p.isPedal() && reaches(p, from, until, timing)).forEach(phrase::add);
     phrase.sort(Comparator.comparingLong(Played::onMicros));
-    return Optional.of(new Phrase(Math.max(from, until - MOST_BARS * bar), until, phrase));
+    return Optional.of(of(Math.max(from, until - MOST_BARS * bar), until, phrase, memory, timing));
   }
 
-  private static boolean reaches(Played pedal, long from, long until, TempoMap map) {
-    return map.tickAt(pedal.onMicros()) < until
-        && (pedal.isHeld() || map.tickAt(pedal.offMicros()) > from);
+  /**
+   * So many bars, the last that have gone by: a line that is to come within the forgiveness counts.
+   * Empty if nothing was played in them.
+   *
+   * @param bars 1 to {@link #MOST_BARS}
+   */
+  public static Optional<Phrase> bars(Hindsight memory, Timing timing, int bars) {
+    long bar = timing.meter().barTicks();
+    long soon = timing.map().tickAt(timing.map().microsOf(timing.now()) + forgiven(timing));
+    long until = Math.max(bar, Ticks.floor(soon, bar));
+    return between(Math.max(0, until - bars * bar), until, memory, timing);
+  }
+
+  /** The bars in which a stretch lies; empty if nothing was played in it. */
+  public static Optional<Phrase> stretch(
+      Hindsight memory, Timing timing, long fromMicros, long untilMicros) {
+    long bar = timing.meter().barTicks();
+    long from = lineOf(timing.map().tickAt(fromMicros), timing);
+    long until = Math.max(from + bar, Ticks.ceil(timing.map().tickAt(untilMicros), bar));
+    return between(Math.max(from, until - MOST_BARS * bar), until, memory, timing);
+  }
+
+  private static double forgiven(Timing timing) {
+    double bar =
+        timing.map().microsOf(timing.now() + timing.meter().barTicks())
+            - timing.map().microsOf(timing.now());
+    return Math.min(timing.forgiveness().micros(), bar / 4);
+  }
+
+  private static Optional<Phrase> between(long from, long until, Hindsight memory, Timing timing) {
+    List<Played> found =
+        played(memory, timing).stream().filter(p -> reaches(p, from, until, timing)).toList();
+    return found.stream().allMatch(Played::isPedal)
+        ? Optional.empty()
+        : Optional.of(of(from, until, found, memory, timing));
+  }
+
+  private static Phrase of(
+      long from, long until, List<Played> notes, Hindsight memory, Timing timing) {
+    double begins = timing.map().microsOf(from);
+    double ends = timing.map().microsOf(until);
+    List<PlayedMove> moves =
+        memory.movesSince(begins).stream()
+            .filter(move -> move.micros() < ends && move.micros() < timing.until())
+            .toList();
+    return new Phrase(from, until, notes, moves);
+  }
+
+  /** What counts, in the order of onsets; what lies too far back to be kept is not looked for. */
+  private static List<Played> played(Hindsight memory, Timing timing) {
+    long bar = timing.meter().barTicks();
+    double farthest = timing.map().microsOf(timing.now() - (MOST_BARS + 2) * bar);
+    long early = timing.early(0);
+    double since = Math.max(farthest, timing.since());
+    return memory.since(since).stream()
+        .filter(p -> p.plain() && p.onMicros() < timing.until() && timing.tick(p) >= -early)
+        .sorted(Comparator.comparingLong(Played::onMicros))
+        .toList();
+  }
+
+  /** The bar line at or before a tick; one that it is early for comes after it. */
+  private static long lineOf(long tick, Timing timing) {
+    long bar = timing.meter().barTicks();
+    return Ticks.floor(tick + timing.early(Ticks.ceil(tick, bar)), bar);
+  }
+
+  private static boolean reaches(Played note, long from, long until, Timing timing) {
+    long on = timing.tick(note);
+    long early = note.isPedal() ? 0 : timing.early(from);
+    boolean sounds = note.isHeld() || timing.map().tickAt(note.offMicros()) > from;
+    return on < until && (on >= from - early || sounds);
   }
 
   /** The place in the list at which the last phrase begins. */
-  private static int beginOfLast(List<Played> played, long bar, TempoMap map, long now) {
+  private static int beginOfLast(List<Played> keys, long bar, Timing timing) {
     long soundsUntil = Long.MIN_VALUE / 2;
     int begin = 0;
-    for (int i = 0; i < played.size(); i++) {
-      Played note = played.get(i);
-      if (map.tickAt(note.onMicros()) - soundsUntil >= bar) {
+    for (int i = 0; i < keys.size(); i++) {
+      Played note = keys.get(i);
+      if (timing.tick(note) - soundsUntil >= bar) {
         begin = i;
       }
-      long off = note.isHeld() ? now : map.tickAt(note.offMicros());
+      long off = note.isHeld() ? timing.now() : timing.map().tickAt(note.offMicros());
       soundsUntil = Math.max(soundsUntil, off);
     }
     return begin;

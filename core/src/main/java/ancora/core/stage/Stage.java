@@ -36,6 +36,8 @@ import java.util.function.UnaryOperator;
  * @param form where the performance is in its form
  * @param history the steps that can be undone
  * @param firstPress a press of undo or clear that only said what it would silence
+ * @param lastRun the run that ended last: what was played in it can still be kept
+ * @param kept what was made of hindsight last
  */
 @RecordBuilder
 public record Stage(
@@ -50,7 +52,9 @@ public record Stage(
     long delayMicros,
     FormStage form,
     History history,
-    Optional<FirstPress> firstPress)
+    Optional<FirstPress> firstPress,
+    Optional<PastRun> lastRun,
+    Optional<Kept> kept)
     implements StageBuilder.With {
 
   public Stage {
@@ -78,6 +82,8 @@ public record Stage(
         0,
         FormStage.NOWHERE,
         History.EMPTY,
+        Optional.empty(),
+        Optional.empty(),
         Optional.empty());
   }
 
@@ -135,7 +141,9 @@ public record Stage(
         delayMicros,
         form,
         history,
-        firstPress);
+        firstPress,
+        lastRun,
+        kept);
   }
 
   public Stage withDelay(long micros) {
@@ -151,7 +159,9 @@ public record Stage(
         micros,
         form,
         history,
-        firstPress);
+        firstPress,
+        lastRun,
+        kept);
   }
 
   public Stage mapHistory(UnaryOperator<History> change) {

@@ -27,6 +27,7 @@ import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -583,7 +584,7 @@ class CombinationsTest {
   @Test
   void keepHasThePedalToo() {
     Concert concert = set(s -> s).start().play(60, 100, 160).foot(true, 480).foot(false, 1440);
-    concert.at(BAR - 100, new PressCommand.Keep(false, false));
+    concert.at(BAR - 100, new KeepCommand.Keep(false, false));
     assertThat(concert.newest().notes().filter(Note::isPedal).map(Note::length))
         .containsExactly(960L);
   }

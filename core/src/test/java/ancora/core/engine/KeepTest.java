@@ -2,15 +2,22 @@ package ancora.core.engine;
 
 import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.BASS;
 import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.Controller;
+import ancora.core.note.ControllerMove;
+import ancora.core.note.Note;
 import ancora.core.rules.Command;
-import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.LengthRule;
@@ -19,7 +26,7 @@ import org.junit.jupiter.api.Test;
 /** Rule 15: what was played while nothing was recording becomes a clip. */
 class KeepTest {
 
-  private static final Command KEEP = new PressCommand.Keep(false, false);
+  private static final Command KEEP = new KeepCommand.Keep(false, false);
 
   private static Concert playing() {
     return Concert.with(clip(A, note(1, 40, 0, 60))).start();
@@ -64,7 +71,7 @@ class KeepTest {
         .play(60, 480, 600)
         .play(62, BAR + 480, BAR + 600)
         .play(64, 2 * BAR + 480, 2 * BAR + 600);
-    concert.at(3 * BAR + 500, new PressCommand.Keep(false, true)).until(5 * BAR);
+    concert.at(3 * BAR + 500, new KeepCommand.Keep(false, true)).until(5 * BAR);
     assertThat(concert.newest().window().length()).isEqualTo(4 * BAR);
     assertThat(concert.attacks(60, 3 * BAR)).containsExactly(4 * BAR + 480);
   }
@@ -73,14 +80,71 @@ class KeepTest {
   void ofTheLoopsLengthItIsTheStretchThatWentBy() {
     Concert concert = Concert.with(clip(A, 0, 2 * BAR, note(1, 40, 0, 60))).start();
     concert.play(60, 3 * BAR + 480, 3 * BAR + 600);
-    concert.at(4 * BAR + 100, new PressCommand.Keep(true, false));
+    concert.at(4 * BAR + 100, new KeepCommand.Keep(true, false));
     assertThat(concert.newest().window().length()).isEqualTo(2 * BAR);
     assertThat(concert.meant(concert.newest())).containsExactly(BAR + 480);
   }
 
   @Test
-  void withNothingPlayedOrAtStandstillItSaysSo() {
+  void withNothingPlayedItSaysSo() {
     assertThat(playing().refused(BAR, KEEP)).contains("Nothing has been played on Keys");
-    assertThat(Concert.with().refused(10, KEEP)).contains("while the transport runs");
+    assertThat(Concert.with().refused(10, KEEP)).contains("Nothing has been played on Keys");
+  }
+
+  @Test
+  void afterAStopItIsOnTheBarLinesOfTheRun() {
+    Concert concert = playing();
+    concert.play(60, 2 * BAR + 480, 2 * BAR + 600).play(62, 3 * BAR + 240, 3 * BAR + 300);
+    concert.at(4 * BAR + 700, new CueCommand.Stop());
+    concert.at(9 * BAR, KEEP);
+    assertThat(concert.newest().window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+    assertThat(concert.meant(concert.newest())).containsExactly(480L, BAR + 240);
+    assertThat(concert.stage().map()).as("it starts nothing").isEmpty();
+    assertThat(concert.on().ready()).contains(concert.newest().id());
+  }
+
+  @Test
+  void theLastBarsAreThoseThatHaveGoneBy() {
+    Concert concert = playing();
+    for (int bar = 0; bar < 6; bar++) {
+      concert.play(60 + bar, bar * BAR + 480, bar * BAR + 600);
+    }
+    concert.at(6 * BAR - 100, new KeepCommand.KeepBars(KEYS, BASS, 2, false));
+    Clip kept = concert.stage().show().part(BASS).shelf().get(0);
+    assertThat(kept.window().length()).isEqualTo(2 * BAR);
+    assertThat(kept.notes().map(Note::pitch))
+        .as("the line that comes in 52 ms counts; it is kept on another part")
+        .containsExactly(64, 65);
+    assertThat(concert.refused(6 * BAR, new KeepCommand.KeepBars(KEYS, KEYS, 33, false)))
+        .contains("1 to 32");
+  }
+
+  @Test
+  void aStretchIsOnTheBarsAroundIt() {
+    Concert concert = playing();
+    for (int bar = 0; bar < 6; bar++) {
+      concert.play(60 + bar, bar * BAR + 480, bar * BAR + 600);
+    }
+    long from = Concert.micros(2 * BAR + 100);
+    long until = Concert.micros(3 * BAR + 700);
+    concert.at(6 * BAR, new KeepCommand.KeepStretch(KEYS, KEYS, from, until, false));
+    assertThat(concert.newest().notes().map(Note::pitch)).containsExactly(62, 63);
+    assertThat(
+            concert.refused(6 * BAR, new KeepCommand.KeepStretch(KEYS, KEYS, until, from, false)))
+        .contains("Choose a stretch");
+  }
+
+  @Test
+  void pedalAndControllersAreKeptToo() {
+    Concert concert = playing();
+    Controller wheel = Controller.change(1);
+    concert.foot(true, 2 * BAR + 100).play(60, 2 * BAR + 480, 2 * BAR + 600);
+    concert.at(2 * BAR + 700, new HandCommand.MoveController("keys", 0, wheel, 90));
+    concert.foot(false, 2 * BAR + 2000).at(3 * BAR + 10, KEEP);
+    Clip kept = concert.newest();
+    assertThat(kept.notes().filter(Note::isPedal).map(Note::meant)).containsExactly(100L);
+    assertThat(kept.take().soundingMoves())
+        .extracting(ControllerMove::place, ControllerMove::value)
+        .containsExactly(tuple(700L, 90));
   }
 }

@@ -14,6 +14,7 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -87,7 +88,7 @@ record Wish(int kind, int which, int much) {
       case 34 -> new HandCommand.KeyPressure(key, much % 128);
       case 35 -> new PressCommand.RecordAnew();
       case 36 ->
-          which % 2 == 0 ? new PressCommand.HandOff() : new PressCommand.Keep(on, which % 3 == 0);
+          which % 2 == 0 ? new PressCommand.HandOff() : new KeepCommand.Keep(on, which % 3 == 0);
       case 37 -> on ? new CueCommand.StopAll() : new CueCommand.CutAll();
       case 38, 39, 40 -> new CueCommand.CueClip(part, clip);
       case 41 -> new CueCommand.CueTacet(part);

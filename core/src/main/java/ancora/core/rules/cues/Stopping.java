@@ -13,6 +13,7 @@ import ancora.core.show.PartId;
 import ancora.core.stage.FormStage;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.PartStage;
+import ancora.core.stage.PastRun;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.TempoMap;
@@ -44,6 +45,7 @@ public final class Stopping {
         Consequences.releasedAll(released.forEachPart((s, part) -> stopPart(s, part, tick)));
     return stopped
         .withTransport(new Transport.Standing())
+        .withLastRun(Optional.of(new PastRun(map, moment.stamp())))
         .withHands(stopped.hands().withHandOvers(List.of()).mapKeys(k -> true, HeldKey::rested))
         .withForm(new FormStage(form.now(), 0, Optional.empty()))
         .mapHistory(History::afterStop);

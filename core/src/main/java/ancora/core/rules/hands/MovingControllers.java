@@ -4,6 +4,7 @@ import ancora.core.clip.Clip;
 import ancora.core.note.ControllerMove;
 import ancora.core.record.ControllerMoves;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.PlayedMove;
 import ancora.core.rules.Moment;
 import ancora.core.rules.recording.Adding;
 import ancora.core.show.PartId;
@@ -26,11 +27,17 @@ public final class MovingControllers {
 
   private static Stage move(
       Stage stage, PartId part, HandCommand.MoveController command, Moment moment) {
-    boolean heard = stage.show().part(part).input().hears(command.device(), command.channel());
-    if (!heard || stage.map().isEmpty()) {
+    if (!stage.show().part(part).input().hears(command.device(), command.channel())) {
       return stage;
     }
-    TempoMap map = stage.map().get();
+    PlayedMove played = new PlayedMove(command.controller(), command.value(), moment.stamp());
+    Stage remembered = stage.mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
+    return stage.map().isEmpty() ? remembered : recorded(remembered, part, command, moment);
+  }
+
+  private static Stage recorded(
+      Stage stage, PartId part, HandCommand.MoveController command, Moment moment) {
+    TempoMap map = stage.runningMap();
     long tick = moment.tick(map);
     ControllerMove move = new ControllerMove(command.controller(), tick, command.value());
     long within = map.ticksBefore(tick, ControllerMoves.APART);

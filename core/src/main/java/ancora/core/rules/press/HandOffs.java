@@ -11,7 +11,9 @@ import ancora.core.record.FirstRecording;
 import ancora.core.record.Hindsight;
 import ancora.core.record.LoopLength;
 import ancora.core.record.LoopRecording;
+import ancora.core.record.Pages;
 import ancora.core.record.Played;
+import ancora.core.record.PlayedMove;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
@@ -115,9 +117,15 @@ public final class HandOffs {
     if (going.isEmpty()) {
       return stage;
     }
-    Hindsight stays = Hindsight.EMPTY;
+    double start = stage.runningMap().microsOf(over.at());
+    Hindsight before = stage.on(over.from()).hindsight();
+    // a controller that is under way is both parts' own
+    Hindsight stays = new Hindsight(Pages.empty(), before.moves());
     Hindsight goes = stage.on(over.to()).hindsight();
-    for (Played played : stage.on(over.from()).hindsight().notes().toList()) {
+    for (PlayedMove move : before.movesSince(start)) {
+      goes = goes.with(move);
+    }
+    for (Played played : before.notes().toList()) {
       if (going.contains(played.noteId())) {
         goes = goes.with(played.withRecorded(false));
       } else {

@@ -36,19 +36,6 @@ public sealed interface PressCommand extends Command {
     }
   }
 
-  /**
-   * Makes a clip of the last phrase played on the armed part, whether or not it was recorded.
-   *
-   * @param ofLoopLength whether it is to be as long as the loop that vamps
-   * @param cue whether it is cued
-   */
-  record Keep(boolean ofLoopLength, boolean cue) implements PressCommand {
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return Keeping.keep(stage, this, moment);
-    }
-  }
-
   /** Makes a part the one that recording goes to, and no other. */
   record Arm(PartId part) implements PressCommand {
     @Override

@@ -447,6 +447,8 @@ public final class Undoing {
       show = step.changes().get(i).inverse().apply(show);
     }
     Meters.checkMeter(stage, show.meter());
+    // while time goes on it goes on as it does
+    show = stage.map().isPresent() ? show.withTempo(stage.show().tempo()) : show;
     for (Part part : show.parts()) {
       // clips that have come since may have got a letter that is wanted back
       show = show.mapPart(part.id(), Part::withLettersApart);

@@ -1,0 +1,216 @@
+package ancora.core.analysis;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+
+/**
+ * Beats that may go through what was played: at each frequency combs of phases are held against the
+ * onsets, as in a periodogram (Schuster, "On the investigation of hidden periodicities", 1898);
+ * where one fits, it is tried with tempi that drift.
+ */
+final class Beats {
+
+  private static final double SLOWEST = 50 / 60.0;
+  private static final double FASTEST = 200 / 60.0;
+
+  /** Beats a second that are usual, and how far one goes from it, in octaves. */
+  private static final double USUAL = 115 / 60.0;
+
+  private static final double PREFERENCE = 1.0;
+
+  /** How much it counts that what is struck alike comes again beat by beat. */
+  private static final double AGAIN = 0.372;
+
+  /** How much more what stands out counts for the beat itself than for its divisions. */
+  private static final double STRESS = 1.47;
+
+  /** From one frequency to the next, parts of one over the span. */
+  private static final double STEP = 0.12;
+
+  private static final int MOST_FREQUENCIES = 4000;
+  private static final int TRIED = 8;
+  private static final int DRIFTS = 4;
+  private static final double DRIFT = 0.01;
+  private static final double LEAST_TO_DRIFT = 6;
+
+  private final double[] seconds;
+  private final double[] weights;
+  private final double[] stresses;
+  private final double sum;
+  private final double span;
+  private final List<double[]> alike;
+  private final int struck;
+
+  /**
+   * @param moments at least two, in time
+   * @param zero the instant of second 0, in microseconds
+   */
+  Beats(List<Moment> moments, double zero) {
+    int count = moments.size();
+    seconds = moments.stream().mapToDouble(m -> (m.micros() - zero) / 1e6).toArray();
+    weights = moments.stream().mapToDouble(Moment::weight).toArray();
+    sum = moments.stream().mapToDouble(Moment::weight).sum();
+    double[] stress = moments.stream().mapToDouble(m -> Math.pow(m.stress(), STRESS)).toArray();
+    double all = 0;
+    for (double one : stress) {
+      all += one;
+    }
+    stresses = new double[count];
+    for (int i = 0; i < count; i++) {
+      stresses[i] = stress[i] * sum / all;
+    }
+    span = Math.max(1, seconds[count - 1] - seconds[0]);
+    Map<Integer, List<Double>> trains = new TreeMap<>();
+    int notes = 0;
+    for (int i = 0; i < count; i++) {
+      for (int pitch : moments.get(i).pitches()) {
+        trains.computeIfAbsent(pitch, p -> new ArrayList<>()).add(seconds[i]);
+        notes++;
+      }
+    }
+    struck = notes;
+    alike =
+        trains.values().stream()
+            .filter(train -> train.size() >= 3)
+            .map(train -> train.stream().mapToDouble(Double::doubleValue).toArray())
+            .toList();
+  }
+
+  /** The likeliest. */
+  Beat best() {
+    int count = (int) Math.min(MOST_FREQUENCIES - 1, (FASTEST - SLOWEST) * span / STEP) + 2;
+    double step = (FASTEST - SLOWEST) / (count - 1);
+    Beat[] steady = steady(step, count);
+    List<Beat> peaks = new ArrayList<>();
+    for (int k = 0; k < count; k++) {
+      boolean rises = k == 0 || steady[k].score() >= steady[k - 1].score();
+      boolean falls = k == count - 1 || steady[k].score() > steady[k + 1].score();
+      if (rises && falls) {
+        peaks.add(steady[k]);
+      }
+    }
+    peaks.sort(Comparator.comparingDouble(beat -> -beat.score()));
+    return peaks.stream()
+        .limit(TRIED)
+        .map(beat -> drifting(beat, step))
+        .max(Comparator.comparingDouble(Beat::score))
+        .orElseThrow();
+  }
+
+  /** For each frequency the likeliest beat that does not drift. */
+  private Beat[] steady(double step, int count) {
+    Phasors[] phasors = new Phasors[count];
+    for (int k = 0; k < count; k++) {
+      phasors[k] = new Phasors();
+    }
+    for (int i = 0; i < seconds.length; i++) {
+      // from one frequency to the next its phase is turned on by the same angle
+      double cos = Math.cos(2 * Math.PI * SLOWEST * seconds[i]);
+      double sin = -Math.sin(2 * Math.PI * SLOWEST * seconds[i]);
+      double turnCos = Math.cos(2 * Math.PI * step * seconds[i]);
+      double turnSin = -Math.sin(2 * Math.PI * step * seconds[i]);
+      for (int k = 0; k < count; k++) {
+        phasors[k].add(cos, sin, weights[i], stresses[i]);
+        double turned = cos * turnCos - sin * turnSin;
+        sin = cos * turnSin + sin * turnCos;
+        cos = turned;
+      }
+    }
+    double[] again = again(step, count);
+    Beat[] beats = new Beat[count];
+    for (int k = 0; k < count; k++) {
+      beats[k] = likelier(SLOWEST + k * step, 0, phasors[k], again[k]);
+    }
+    return beats;
+  }
+
+  /** The likeliest near one, of tempi that grow or fall by some hundredths over the whole. */
+  private Beat drifting(Beat beat, double step) {
+    Beat best = beat;
+    int drifts = span > LEAST_TO_DRIFT ? DRIFTS : 0;
+    for (int d = -drifts; d <= drifts; d++) {
+      for (int beside = -2; beside <= 2; beside++) {
+        double drift = d * DRIFT / span;
+        double hertz = beat.hertz() + beside * step / 2;
+        Phasors phasors = new Phasors();
+        for (int i = 0; i < seconds.length; i++) {
+          double angle = angle(hertz, drift, seconds[i]);
+          phasors.add(Math.cos(angle), -Math.sin(angle), weights[i], stresses[i]);
+        }
+        Beat tried = likelier(hertz, drift, phasors, again(hertz, drift));
+        double score = tried.score() * (1 - DRIFT * Math.abs(d));
+        if (score > best.score()) {
+          best = new Beat(hertz, drift, tried.division(), tried.phase(), score);
+        }
+      }
+    }
+    return best;
+  }
+
+  private static double angle(double hertz, double drift, double second) {
+    return 2 * Math.PI * hertz * (second + drift * second * second / 2);
+  }
+
+  private Beat likelier(double hertz, double drift, Phasors phasors, double again) {
+    double octaves = Math.log(hertz / USUAL) / Math.log(2);
+    double usual = Math.exp(-octaves * octaves / (2 * PREFERENCE * PREFERENCE));
+    Beat best = null;
+    for (Division division : Division.values()) {
+      Division.Fit fit = division.best(hertz, phasors.re, phasors.im, sum);
+      double score = (fit.fits() + AGAIN * again) * usual;
+      if (best == null || score > best.score()) {
+        best = new Beat(hertz, drift, division, fit.phase(), score);
+      }
+    }
+    return best;
+  }
+
+  /** How much of what is struck alike comes again, for each frequency; 0 to 1. */
+  private double[] again(double step, int count) {
+    double[] again = new double[count];
+    for (double[] train : alike) {
+      double[] re = new double[count];
+      double[] im = new double[count];
+      for (double second : train) {
+        double cos = Math.cos(2 * Math.PI * SLOWEST * second);
+        double sin = Math.sin(2 * Math.PI * SLOWEST * second);
+        double turnCos = Math.cos(2 * Math.PI * step * second);
+        double turnSin = Math.sin(2 * Math.PI * step * second);
+        for (int k = 0; k < count; k++) {
+          re[k] += cos;
+          im[k] += sin;
+          double turned = cos * turnCos - sin * turnSin;
+          sin = cos * turnSin + sin * turnCos;
+          cos = turned;
+        }
+      }
+      for (int k = 0; k < count; k++) {
+        again[k] += beyondChance(train.length, re[k], im[k]) / struck;
+      }
+    }
+    return again;
+  }
+
+  private double again(double hertz, double drift) {
+    double again = 0;
+    for (double[] train : alike) {
+      double re = 0;
+      double im = 0;
+      for (double second : train) {
+        double angle = angle(hertz, drift, second);
+        re += Math.cos(angle);
+        im += Math.sin(angle);
+      }
+      again += beyondChance(train.length, re, im) / struck;
+    }
+    return again;
+  }
+
+  /** 0 where phases are as by chance, so many where they are one. */
+  private static double beyondChance(int many, double re, double im) {
+    return many * Math.max(0, (re * re + im * im - many) / ((double) many * many - many));
+  }
+}

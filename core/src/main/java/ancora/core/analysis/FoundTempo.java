@@ -1,0 +1,33 @@
+package ancora.core.analysis;
+
+import java.util.List;
+
+/**
+ * A beat that was found in what was played.
+ *
+ * @param bpm beats a minute, the mean
+ * @param beatsInBar 3, 4, or what was asked for
+ * @param lines the instants of the bar lines, from the one at or before the first onset to the one
+ *     after the last, in microseconds: as far apart as it was played
+ * @param drift by what part of itself the tempo changed from the first bar to the last
+ * @param sureness 0 for a guess, to 1
+ */
+public record FoundTempo(
+    double bpm, int beatsInBar, List<Double> lines, double drift, double sureness) {
+
+  private static final double MINUTE = 60e6;
+
+  public FoundTempo {
+    lines = List.copyOf(lines);
+  }
+
+  /** Microseconds from beat to beat, the mean. */
+  public double beat() {
+    return MINUTE / bpm;
+  }
+
+  /** The instant of the first bar line. */
+  public double downbeat() {
+    return lines.get(0);
+  }
+}

@@ -1,0 +1,64 @@
+package ancora.core.analysis;
+
+import java.util.List;
+
+/** Where beats fall: by the moments around them, each of which says where its own beat fell. */
+final class Line {
+
+  /** Moments so many beats away tell little of where a beat falls. */
+  private static final double NEAR = 9;
+
+  private final List<Moment> moments;
+  private final double[] beats;
+
+  /**
+   * @param moments in time
+   * @param beats at which they lie
+   */
+  Line(List<Moment> moments, double[] beats) {
+    this.moments = moments;
+    this.beats = beats;
+  }
+
+  double[] beats() {
+    return beats;
+  }
+
+  double last() {
+    return beats[beats.length - 1];
+  }
+
+  /** The mean of the microseconds from beat to beat, by least squares. */
+  double period() {
+    return fitted(0, Double.POSITIVE_INFINITY)[1];
+  }
+
+  /** The instant of a beat: by least squares of what lies near it. */
+  double microsOf(double beat) {
+    double[] fitted = fitted(beat, NEAR);
+    return fitted[0];
+  }
+
+  /** Instant and slope at a beat, of a straight line through the moments near it. */
+  private double[] fitted(double at, double near) {
+    double zero = moments.get(0).micros();
+    double sum = 0;
+    double sumBeat = 0;
+    double sumTime = 0;
+    double sumSquare = 0;
+    double sumBoth = 0;
+    for (int i = 0; i < beats.length; i++) {
+      double away = beats[i] - at;
+      double weight = moments.get(i).weight() * (Math.exp(-away * away / (2 * near * near)) + 1e-6);
+      double time = moments.get(i).micros() - zero;
+      sum += weight;
+      sumBeat += weight * away;
+      sumTime += weight * time;
+      sumSquare += weight * away * away;
+      sumBoth += weight * away * time;
+    }
+    double spread = sum * sumSquare - sumBeat * sumBeat;
+    double slope = (sum * sumBoth - sumBeat * sumTime) / spread;
+    return new double[] {zero + (sumTime - slope * sumBeat) / sum, slope};
+  }
+}

@@ -1,0 +1,88 @@
+package ancora.core.analysis;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+
+/**
+ * Finds tempo, beat and bar in what was played without a click. The likeliest {@link Beat} of the
+ * newest onsets is followed back through those before; bars are where what stands out, and what
+ * comes again, puts them.
+ */
+public final class TempoFinder {
+
+  /** Fewer moments than these tell nothing. */
+  public static final int LEAST = 5;
+
+  /** The beat is looked for in so many moments, the newest. */
+  private static final int WINDOW = 128;
+
+  private static final double PHASE_FOLLOWS = 0.2;
+  private static final double PERIOD_FOLLOWS = 0.04;
+
+  /** Scores of a guess, and of what is plain to hear. */
+  private static final double GUESS = 0.25;
+
+  private static final double PLAIN = 0.9;
+
+  private TempoFinder() {}
+
+  /**
+   * The tempo; empty if too little was played to find one in.
+   *
+   * @param onsets in any order
+   * @param beats of a bar, if they are known; else 4 or 3 are found
+   */
+  public static Optional<FoundTempo> find(List<Onset> onsets, OptionalInt beats) {
+    List<Moment> moments = Moment.of(onsets);
+    if (moments.size() < LEAST) {
+      return Optional.empty();
+    }
+    List<Moment> newest = moments.subList(Math.max(0, moments.size() - WINDOW), moments.size());
+    double zero = (newest.get(0).micros() + newest.get(newest.size() - 1).micros()) / 2;
+    Beat beat = new Beats(newest, zero).best();
+    Line line = new Line(moments, followed(moments, newest.size(), beat, zero));
+    Bars bars = Bars.of(moments, line.beats(), beats);
+    double sureness = Math.max(0, Math.min(1, (beat.score() - GUESS) / (PLAIN - GUESS)));
+    return Optional.of(found(line, bars, sureness));
+  }
+
+  /** The beats at which moments lie, on lines of the division. */
+  private static double[] followed(List<Moment> moments, int newest, Beat beat, double zero) {
+    int lines = beat.division().lines();
+    double[] beats = new double[moments.size()];
+    int first = moments.size() - newest;
+    for (int i = moments.size() - 1; i >= first; i--) {
+      beats[i] = Math.rint(beat.at((moments.get(i).micros() - zero) / 1e6) * lines) / lines;
+    }
+    double period = 1e6 / beat.hertz();
+    double at = moments.get(first).micros();
+    double here = beat.at((at - zero) / 1e6);
+    for (int i = first - 1; i >= 0; i--) {
+      double exact = here - (at - moments.get(i).micros()) / period;
+      beats[i] = Math.rint(exact * lines) / lines;
+      double error = beats[i] - exact;
+      period += PERIOD_FOLLOWS * error * period / Math.max(1, here - exact);
+      here = exact + PHASE_FOLLOWS * error;
+      at = moments.get(i).micros();
+    }
+    return beats;
+  }
+
+  private static FoundTempo found(Line line, Bars bars, double sureness) {
+    List<Double> lines = new ArrayList<>();
+    for (double beat = bars.first(); ; beat += bars.beats()) {
+      lines.add((double) Math.round(line.microsOf(beat)));
+      if (beat > line.last()) {
+        break;
+      }
+    }
+    int many = lines.size() - 1;
+    double first = lines.get(1) - lines.get(0);
+    double last = lines.get(many) - lines.get(many - 1);
+    double bpm = 60e6 / line.period();
+    return new FoundTempo(
+        Math.round(bpm * 100) / 100.0, bars.beats(), lines, first / last - 1, sureness);
+  }
+}

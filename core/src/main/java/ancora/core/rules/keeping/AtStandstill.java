@@ -1,0 +1,150 @@
+package ancora.core.rules.keeping;
+
+import ancora.core.analysis.FoundTempo;
+import ancora.core.analysis.Onset;
+import ancora.core.analysis.TempoFinder;
+import ancora.core.record.Hindsight;
+import ancora.core.record.Phrase;
+import ancora.core.record.Played;
+import ancora.core.record.Timing;
+import ancora.core.show.PartId;
+import ancora.core.show.Show;
+import ancora.core.stage.PastRun;
+import ancora.core.stage.Reading;
+import ancora.core.stage.Stage;
+import ancora.core.stage.Transport;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import ancora.core.time.TempoMap;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+
+/** What was played while the transport stood still, and the tempo that is in it. */
+final class AtStandstill {
+
+  /** A silence so long ends a phrase, in microseconds, be a bar ever so short. */
+  private static final double SILENCE = 2_000_000;
+
+  /** Less sure than this, the show's tempo is the better guess. */
+  private static final double LEAST_SURE = 0.12;
+
+  private static final int MOST_OCTAVES = 2;
+
+  private AtStandstill() {}
+
+  /**
+   * The last phrase; empty if nothing was played.
+   *
+   * @param reading how its tempo is to be taken; as found, if empty
+   */
+  static Optional<Remembered> last(Stage stage, PartId part, Optional<Reading> reading) {
+    double since = stage.lastRun().map(PastRun::ended).map(Long::doubleValue).orElse(0.0);
+    double until =
+        stage.transport() instanceof Transport.Rolling rolling
+            ? rolling.map().microsOf(rolling.firstTick())
+            : Double.POSITIVE_INFINITY;
+    List<Played> played = lastOf(stage, part, since, until);
+    return played.isEmpty() ? Optional.empty() : remembered(stage, part, played, until, reading);
+  }
+
+  /** What was played in a stretch; empty if nothing was. */
+  static Optional<Remembered> between(
+      Stage stage, PartId part, double since, double until, Optional<Reading> reading) {
+    List<Played> played = keys(stage, part, since, until);
+    return played.isEmpty() ? Optional.empty() : remembered(stage, part, played, until, reading);
+  }
+
+  /** Whether a show has no music yet: then it has no tempo of its own. */
+  static boolean isEmpty(Show show) {
+    return show.parts().stream().allMatch(part -> part.shelf().isEmpty());
+  }
+
+  private static List<Played> keys(Stage stage, PartId part, double since, double until) {
+    return stage.on(part).hindsight().since(since).stream()
+        .filter(p -> p.plain() && !p.isPedal() && p.onMicros() < until)
+        .sorted(Comparator.comparingLong(Played::onMicros))
+        .toList();
+  }
+
+  private static List<Played> lastOf(Stage stage, PartId part, double since, double until) {
+    Show show = stage.show();
+    double bar = show.meter().barTicks() * show.tempo().microsPerTick();
+    double silence = Math.max(SILENCE, bar);
+    List<Played> keys = keys(stage, part, since, until);
+    double sounds = Double.NEGATIVE_INFINITY;
+    int begin = 0;
+    for (int i = 0; i < keys.size(); i++) {
+      Played key = keys.get(i);
+      begin = key.onMicros() - sounds >= silence ? i : begin;
+      sounds = Math.max(sounds, key.isHeld() ? key.onMicros() : key.offMicros());
+    }
+    return keys.subList(begin, keys.size());
+  }
+
+  private static Optional<Remembered> remembered(
+      Stage stage, PartId part, List<Played> played, double until, Optional<Reading> wanted) {
+    Show show = stage.show();
+    boolean free = isEmpty(show) && show.meter().equals(Meter.COMMON);
+    OptionalInt beats =
+        free && wanted.map(Reading::beats).orElse(0) == 0
+            ? OptionalInt.empty()
+            : OptionalInt.of(free ? wanted.orElseThrow().beats() : FoundTime.pulses(show.meter()));
+    Optional<FoundTempo> found =
+        TempoFinder.find(onsets(played), beats).filter(f -> f.sureness() >= LEAST_SURE);
+    Meter meter =
+        free
+            ? Meter.of(found.map(FoundTempo::beatsInBar).orElse(show.meter().beats()), 4)
+            : show.meter();
+    Reading reading = wanted.orElseGet(() -> asUsual(show, found));
+    Optional<FoundTime> time = found.map(f -> new FoundTime(f, reading, meter));
+    TempoMap map =
+        time.map(FoundTime::map)
+            .orElseGet(() -> TempoMap.of(0, played.get(0).onMicros(), show.tempo()));
+    Hindsight memory = stage.on(part).hindsight();
+    Timing timing =
+        new Timing(
+            show.part(part).inputGrid(),
+            show.recording().forgiveness(),
+            meter,
+            map,
+            played.get(0).onMicros(),
+            until,
+            map.tickAt(end(played)));
+    return Phrase.last(memory, timing)
+        .map(
+            phrase ->
+                new Remembered(
+                    phrase,
+                    timing,
+                    Optional.of(reading),
+                    time.map(FoundTime::tempo),
+                    found.map(FoundTempo::sureness).orElse(0.0),
+                    meter));
+  }
+
+  /** In a show with music the octave is that which lies nearest to its tempo. */
+  private static Reading asUsual(Show show, Optional<FoundTempo> found) {
+    if (isEmpty(show) || found.isEmpty()) {
+      return Reading.AS_FOUND;
+    }
+    Tempo tempo = new FoundTime(found.get(), Reading.AS_FOUND, show.meter()).tempo();
+    double octaves = Math.log(show.tempo().bpm() / tempo.bpm()) / Math.log(2);
+    long octave = Math.max(-MOST_OCTAVES, Math.min(MOST_OCTAVES, Math.round(octaves)));
+    return Reading.AS_FOUND.withOctave((int) octave);
+  }
+
+  private static List<Onset> onsets(List<Played> played) {
+    return played.stream()
+        .map(key -> new Onset(key.onMicros(), key.pitch(), key.velocity()))
+        .toList();
+  }
+
+  private static double end(List<Played> played) {
+    return played.stream()
+        .mapToDouble(key -> key.isHeld() ? key.onMicros() : key.offMicros())
+        .max()
+        .orElseThrow();
+  }
+}

@@ -1,0 +1,34 @@
+package ancora.core.stage;
+
+import ancora.core.clip.ClipId;
+import ancora.core.show.PartId;
+import java.util.Optional;
+
+/**
+ * What was made of hindsight last. Pressed again soon, keep takes the other phrase: that of the
+ * run, or that of the standstill.
+ *
+ * @param part on whose shelf it is
+ * @param clip the clip that was made
+ * @param played the part on which it was played
+ * @param stamp the instant of the press
+ * @param since the instant at which it begins, in microseconds
+ * @param until the instant at which it ends
+ * @param reading how its tempo was taken, if it was found; empty of what was played in a run
+ */
+public record Kept(
+    PartId part,
+    ClipId clip,
+    PartId played,
+    long stamp,
+    long since,
+    long until,
+    Optional<Reading> reading) {
+
+  /** So soon the second press comes, in microseconds. */
+  public static final long WITHIN = 2_000_000;
+
+  public boolean isOfRun() {
+    return reading.isEmpty();
+  }
+}
