@@ -45,13 +45,9 @@ final class ForecastWords {
         : told;
   }
 
-  /** What was played last becomes a clip: which. */
+  /** What was played last becomes a clip: how long, at which tempo, which. */
   static String kept(Forecast forecast) {
-    return forecast.effects().stream()
-        .filter(Effect.BringsIn.class::isInstance)
-        .map(effect -> "the last phrase, as clip " + ((Effect.BringsIn) effect).letter())
-        .findFirst()
-        .orElse("");
+    return forecast.word().orElse("").replaceFirst("^Kept ", "").replaceFirst("\\.$", "");
   }
 
   private String told(boolean main) {

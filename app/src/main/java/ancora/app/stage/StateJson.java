@@ -11,17 +11,21 @@ import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
+import ancora.core.record.Played;
 import ancora.core.record.Way;
+import ancora.core.rules.keeping.Keeping;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartOutput;
 import ancora.core.show.Show;
+import ancora.core.stage.Kept;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.TempoMap;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.Stutter;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
@@ -40,6 +44,12 @@ import java.util.stream.Collectors;
 final class StateJson {
 
   private static final JsonNodeFactory JSON = JsonNodeFactory.instance;
+
+  /** Of what was played so many pages are told, of 64 notes at most. */
+  private static final int PAGES_SHOWN = 2;
+
+  /** What was played before such a pause is not shown any more, in microseconds. */
+  private static final long PAUSE = 6_000_000;
 
   private StateJson() {}
 
@@ -97,6 +107,9 @@ final class StateJson {
     if (before.map(b -> !Heard.on(b).equals(Heard.on(after))).orElse(true)) {
       changes.set("hears", hears(after));
     }
+    if (before.map(b -> !kept(b).equals(kept(after))).orElse(true)) {
+      changes.set("kept", kept(after));
+    }
     ArrayNode notes = JSON.arrayNode();
     addParts(changes, notes, before, after);
     addClips(changes, notes, before, after);
@@ -148,6 +161,20 @@ final class StateJson {
     return hears;
   }
 
+  /** What was kept at standstill, while its tempo can be taken otherwise; null if nothing was. */
+  private static JsonNode kept(Stage stage) {
+    Optional<Kept> kept = Keeping.changeable(stage);
+    if (kept.isEmpty()) {
+      return JSON.nullNode();
+    }
+    ObjectNode node = JSON.objectNode();
+    node.put("part", kept.get().part().value()).put("clip", kept.get().clip().value());
+    kept.get().tempo().ifPresent(tempo -> node.put("bpm", tempo.bpm()));
+    node.put("sureness", Math.round(kept.get().sureness() * 100) / 100.0);
+    node.set("reading", CoreJson.write(kept.get().reading().orElseThrow()));
+    return node;
+  }
+
   /** What would be undone, and done again, in words. */
   private static ObjectNode history(Stage stage) {
     return JSON.objectNode()
@@ -171,9 +198,15 @@ final class StateJson {
       ObjectNode fields =
           Fields.changed(was.map(p -> part(p, before.get().on(p.id()), before.get())), now);
       List<Note> played = firstNotes(after, part.id());
+      List<Played> remembered = remembered(after, part.id());
       if (was.isEmpty()) {
         fields.set("firstNotes", ListEdits.rows(played, StateJson::note));
+        fields.set("played", ListEdits.rows(remembered, StateJson::played));
       } else {
+        ListEdits.of(remembered(before.get(), part.id()), remembered, StateJson::played)
+            .ifPresent(
+                edits ->
+                    notes.addObject().put("part", part.id().value()).set("playedEdits", edits));
         ListEdits.of(firstNotes(before.get(), part.id()), played, StateJson::note)
             .ifPresent(
                 edits -> notes.addObject().put("part", part.id().value()).set("edits", edits));
@@ -197,6 +230,31 @@ final class StateJson {
   /** What has been played into a first recording so far. */
   private static List<Note> firstNotes(Stage stage, PartId part) {
     return stage.on(part).first().map(FirstRecording::notes).orElse(List.of());
+  }
+
+  /** What was played last, where nothing sounds or is recorded: the newest of it. */
+  private static List<Played> remembered(Stage stage, PartId part) {
+    PartStage on = stage.on(part);
+    boolean silent = on.vamp().isEmpty() && on.first().isEmpty() && on.ready().isEmpty();
+    if (!silent || on.hindsight().size() == 0) {
+      return List.of();
+    }
+    List<List<Played>> pages = on.hindsight().played().pages();
+    List<Played> newest =
+        pages.subList(Math.max(0, pages.size() - PAGES_SHOWN), pages.size()).stream()
+            .flatMap(List::stream)
+            .filter(note -> note.plain() && !note.isPedal())
+            .toList();
+    int from = newest.size() - 1;
+    while (from > 0 && newest.get(from).onMicros() - newest.get(from - 1).onMicros() < PAUSE) {
+      from--;
+    }
+    return newest.subList(Math.max(0, from), newest.size());
+  }
+
+  private static void played(ArrayNode row, Played note) {
+    row.add(note.noteId()).add(note.pitch()).add(note.velocity()).add(note.onMicros());
+    row.add(note.isHeld() ? 0 : note.offMicros() - note.onMicros());
   }
 
   /** Whether nothing at all has changed about a part: then it need not be looked at. */

@@ -21,6 +21,7 @@
  *   shelf: number[], ready?: number, vamp?: {clip: number, phase: number, from: number},
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
  *   first?: {letter: string, start: number, origin: number, until?: number}, firstNotes: Note[],
+ *   played: number[][],
  *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number, breather: number,
  *     toCome: boolean}}} Part
  */
@@ -37,6 +38,12 @@ export class State {
     this.hears = [];
     /** @type {{undo: string, redo: string}} what would be undone and done again, in words */
     this.history = { undo: "", redo: "" };
+    /**
+     * @type {{part: number, clip: number, bpm?: number, sureness: number,
+     *   reading: {octave: number, later: number, beats: number, steady: boolean}} | null}
+     *   what was kept at standstill, while its tempo can be taken otherwise
+     */
+    this.kept = null;
     this.transport = { rolling: false, awaiting: false };
     this.armed = 0;
     /** @type {number[]} parts that are played and recorded on together with it */
@@ -61,7 +68,7 @@ export class State {
 
   /** @param {object} changes what has changed, as `docs/protocol.md` has it */
   take(changes) {
-    for (const name of ["show", "armed", "alongside", "order", "form", "hands", "hears", "history"]) {
+    for (const name of ["show", "armed", "alongside", "order", "form", "hands", "hears", "history", "kept"]) {
       if (name in changes) {
         this[name] = changes[name];
       }
@@ -76,7 +83,21 @@ export class State {
   }
 
   /** Notes of a layer, or of what is played into a first recording, have come or gone. */
-  #takeNotes({ clip: id, layer: number, part, out, edits = [], hollowEdits = [], moveEdits = [] }) {
+  #takeNotes({
+    clip: id,
+    layer: number,
+    part,
+    out,
+    playedEdits,
+    edits = [],
+    hollowEdits = [],
+    moveEdits = [],
+  }) {
+    if (playedEdits) {
+      const { played = [] } = this.parts.get(part);
+      merge(this.parts, { [part]: { played: edited(played, playedEdits) } });
+      return;
+    }
     if (part) {
       const { firstNotes = [] } = this.parts.get(part);
       merge(this.parts, { [part]: { firstNotes: edited(firstNotes, edits) } });

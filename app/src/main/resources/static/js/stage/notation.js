@@ -93,6 +93,35 @@ export function restPicture(size) {
   return withPlayLine(svg, size);
 }
 
+/**
+ * What was played last and is in no clip, faint, as far apart as it was played: it can be kept.
+ *
+ * @param {number[][]} played [id, pitch, velocity, instant, microseconds that it was held]
+ * @returns {Picture & {instantAt: (x: number) => number}}
+ */
+export function rememberedPicture(played, drums, size) {
+  const svg = sheet(size, "what was played last");
+  const from = played[0][3];
+  const until = Math.max(from + 1, ...played.map(([, , , on, long]) => on + long));
+  const wide = size.wide - 2 * EDGE;
+  const rows = rowsOf(
+    played.map(([, pitch]) => pitch),
+    drums,
+  );
+  const blocks = played.map(([, pitch, , on, long]) => {
+    const x = EDGE + ((on - from) / (until - from)) * wide;
+    const y = 8 + ((rows.of(pitch) + 0.5) / rows.count) * (size.high - 22);
+    return block(x, y, Math.max(4, (long / (until - from)) * wide), 4);
+  });
+  add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", opacity: 0.8 });
+  const swept = add(svg, "rect", { y: 0, height: size.high, width: 0, fill: "var(--now)", opacity: 0.25 });
+  return {
+    ...withPlayLine(svg, size),
+    instantAt: (x) => Math.round(from + Math.max(0, Math.min(1, (x - EDGE) / wide)) * (until - from)),
+    sweep: (a, b) => set(swept, { x: Math.min(a, b), width: Math.abs(b - a) }),
+  };
+}
+
 /** A clip's notes, tiny: what tells it from its neighbours on the shelf. */
 export function outline(clip, drums) {
   const size = { wide: 44, high: 20 };

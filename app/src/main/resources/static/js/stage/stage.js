@@ -18,6 +18,7 @@ import { dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
 import { Hands } from "./hands.js";
+import { KeptSheet } from "./kept-sheet.js";
 import { PartDialog } from "./part-dialog.js";
 import { SectionDialog } from "./section-dialog.js";
 import { Settings } from "./settings.js";
@@ -81,12 +82,14 @@ const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);
 const setup = new Setup(stage);
 const ways = new Ways(stage);
+const keptSheet = new KeptSheet(stage);
 const views = [
   new Conductor(stage),
   new Form(stage, sectionDialog),
   new Staves(stage, { partDialog, clipDialog, chooser }),
   new Footboard(stage),
   ways,
+  keptSheet,
   new Hands(stage),
   new BalanceDialog(stage),
   settings,

@@ -1,5 +1,8 @@
-import { loopPicture, openPicture, restPicture } from "./notation.js";
+import { loopPicture, openPicture, rememberedPicture, restPicture } from "./notation.js";
 import { count, position, until } from "./time.js";
+
+/** A finger that moves by no more has not moved, in px. */
+const STILL = 6;
 
 /** One part's stave: what sounds now over its bars, the play line, and the state in words. */
 export class Stave {
@@ -27,6 +30,38 @@ export class Stave {
     new ResizeObserver(([{ contentRect }]) => {
       this.size = { wide: Math.round(contentRect.width), high: Math.round(contentRect.height) };
     }).observe(drawing);
+    this.#sweepToKeep(drawing);
+  }
+
+  /** A stretch of what was played last is swept, and kept. */
+  #sweepToKeep(drawing) {
+    let from = null;
+    const x = ({ clientX }) => clientX - drawing.getBoundingClientRect().left;
+    drawing.addEventListener("pointerdown", (event) => {
+      from = this.picture?.instantAt ? x(event) : null;
+      this.swept = false;
+    });
+    drawing.addEventListener("pointermove", (event) => {
+      if (from !== null && event.buttons && Math.abs(x(event) - from) > STILL) {
+        this.swept = true;
+        this.picture.sweep?.(from, x(event));
+      }
+    });
+    drawing.addEventListener("pointerup", (event) => {
+      if (from !== null && this.swept && this.picture.instantAt) {
+        const [a, b] = [from, x(event)].sort((p, q) => p - q).map(this.picture.instantAt);
+        this.picture.sweep(0, 0);
+        this.stage.connection.do({
+          do: "keepStretch",
+          part: this.part.id,
+          onto: this.part.id,
+          from: a,
+          until: Math.max(a + 1, b),
+          cue: false,
+        });
+      }
+      from = null;
+    });
   }
 
   /** @param {import("../house/state.js").Part} part */
@@ -57,7 +92,7 @@ export class Stave {
     const { wide, high } = this.size;
     const key = [
       scene.kind,
-      scene.clip ?? scene.first,
+      scene.clip ?? scene.first ?? (this.part.played.length ? this.part.played : null),
       scene.notes,
       scene.bars,
       state.show.meter,
@@ -74,6 +109,8 @@ export class Stave {
       this.picture = loopPicture(scene.clip, meter, drums, this.size);
     } else if (scene.first && scene.kind === "RECORD") {
       this.picture = openPicture(scene.first, scene.notes, meter, drums, scene.bars, this.size);
+    } else if (scene.kind === "TACET" && this.part.played.length) {
+      this.picture = rememberedPicture(this.part.played, drums, this.size);
     } else {
       this.picture = restPicture(this.size);
     }
@@ -83,6 +120,10 @@ export class Stave {
   #say(scene, tick) {
     const { meter } = this.stage.state.show;
     const lines = linesOf(scene, tick, meter);
+    const [latest] = this.part.played.slice(-1);
+    if (scene.kind === "TACET" && latest && !scene.awaiting) {
+      lines.more = `played ${age(this.stage.clock.now() - latest[3] - latest[4])} ago: sweep it to keep it`;
+    }
     const text = JSON.stringify(lines);
     if (text === this.said) {
       return;
@@ -249,6 +290,14 @@ function presentLines(scene, tick, meter) {
       };
     }
   }
+}
+
+/** How long ago, in words that change no more often than they must. */
+function age(micros) {
+  const seconds = Math.max(0, micros / 1e6);
+  return seconds < 60
+    ? count(Math.max(1, Math.round(seconds)), "second")
+    : count(Math.round(seconds / 60), "minute");
 }
 
 function takesOf({ take, takes }) {

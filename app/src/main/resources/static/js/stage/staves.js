@@ -114,7 +114,7 @@ export class Staves {
     const drawing = document.createElement("div");
     drawing.className = "drawing";
     drawing.title = "open it in the Workshop";
-    drawing.addEventListener("click", () => this.stage.workshop.open(part.id));
+    drawing.addEventListener("click", () => stave.swept || this.stage.workshop.open(part.id));
     const words = document.createElement("div");
     words.className = "statewords";
     const shelf = new Shelf(this.stage, this.clipDialog, part.id);
@@ -122,7 +122,8 @@ export class Staves {
     const openTakes = (clip) => this.clipDialog.open(part.id, clip);
     row.append(who, drawing, words, shelf.element, strip.element);
     this.root.append(row);
-    return { row, stave: new Stave(this.stage, drawing, words, openTakes), shelf, strip };
+    const stave = new Stave(this.stage, drawing, words, openTakes);
+    return { row, stave, shelf, strip };
   }
 
   /** The count-in, large across the staves: how many beats are left. */

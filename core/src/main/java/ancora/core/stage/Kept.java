@@ -2,6 +2,7 @@ package ancora.core.stage;
 
 import ancora.core.clip.ClipId;
 import ancora.core.show.PartId;
+import ancora.core.time.Tempo;
 import java.util.Optional;
 
 /**
@@ -15,6 +16,8 @@ import java.util.Optional;
  * @param since the instant at which it begins, in microseconds
  * @param until the instant at which it ends
  * @param reading how its tempo was taken, if it was found; empty of what was played in a run
+ * @param tempo the tempo that was found, as it is taken; empty where none was
+ * @param sureness of it, 0 for a guess, to 1
  */
 public record Kept(
     PartId part,
@@ -23,7 +26,9 @@ public record Kept(
     long stamp,
     long since,
     long until,
-    Optional<Reading> reading) {
+    Optional<Reading> reading,
+    Optional<Tempo> tempo,
+    double sureness) {
 
   /** So soon the second press comes, in microseconds. */
   public static final long WITHIN = 2_000_000;

@@ -39,7 +39,7 @@ import java.util.Map;
 import java.util.Optional;
 
 /** Making a clip of what was played while nothing was recording (rule 15). */
-final class Keeping {
+public final class Keeping {
 
   private static final int MOST_BARS = 32;
   private static final double PLAIN = 0.7;
@@ -51,19 +51,30 @@ final class Keeping {
   static Result keep(Stage stage, KeepCommand.Keep command, Moment moment) {
     PartId part = stage.armedPart();
     Optional<Kept> again = keptJustNow(stage, part, moment);
-    Stage before = again.map(kept -> takenBack(stage, kept)).orElse(stage);
-    Optional<Remembered> run = ofRun(before, part, moment);
-    Optional<Remembered> still = AtStandstill.last(before, part, Optional.empty());
-    if (again.isPresent() && run.isPresent() && still.isPresent()) {
-      return made(
-          before, part, part, again.get().isOfRun() ? still.get() : run.get(), command, moment);
+    if (again.isPresent()) {
+      Stage before = takenBack(stage, again.get());
+      Optional<Remembered> other = phrase(before, part, !again.get().isOfRun(), moment);
+      if (other.isPresent()) {
+        return made(before, part, part, other.get(), command, moment);
+      }
     }
+    // what was played at standstill lies before the run that goes on, and after the last that ended
+    boolean rolling = stage.map().isPresent();
     Remembered newest =
-        run.filter(
-                of -> still.isEmpty() || of.phrase().lastOnset() > still.get().phrase().lastOnset())
-            .or(() -> still)
+        phrase(stage, part, rolling, moment)
+            .or(() -> phrase(stage, part, !rolling, moment))
             .orElseThrow(() -> nothing(stage, part));
     return made(stage, part, part, newest, command, moment);
+  }
+
+  private static Optional<Remembered> phrase(
+      Stage stage, PartId part, boolean ofRun, Moment moment) {
+    return ofRun ? ofRun(stage, part, moment) : AtStandstill.last(stage, part, Optional.empty());
+  }
+
+  /** What was kept at standstill last, as long as its tempo can be taken otherwise. */
+  public static Optional<Kept> changeable(Stage stage) {
+    return stage.kept().filter(kept -> kept.reading().isPresent() && isNewest(stage, kept));
   }
 
   static Result bars(Stage stage, KeepCommand.KeepBars command, Moment moment) {
@@ -261,7 +272,9 @@ final class Keeping {
                         moment.stamp(),
                         phrase.notes().get(0).onMicros(),
                         until(phrase),
-                        remembered.reading())));
+                        remembered.reading(),
+                        remembered.tempo(),
+                        remembered.sureness())));
     String word = words(remembered, length, timed.show()) + " as " + name + ".";
     if (stage.map().isEmpty()) {
       return Result.to(noted.mapOn(onto, on -> on.withReady(Optional.of(clip.id()))), word);

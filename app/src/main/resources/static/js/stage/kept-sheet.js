@@ -1,0 +1,80 @@
+import { onPress } from "./fields.js";
+
+const PLAIN = 0.7;
+const FAIR = 0.35;
+
+/**
+ * What was kept at standstill: the tempo that was found in it, how sure that is, and how else it may be taken. It
+ * is there until something else is done, or it is put away.
+ */
+export class KeptSheet {
+  constructor(stage) {
+    this.stage = stage;
+    this.root = document.getElementById("kept-sheet");
+    /** @type {number} the clip whose sheet was put away */
+    this.away = 0;
+    for (const button of this.root.querySelectorAll("[data-by]")) {
+      onPress(button.id, () => this.#change(button.dataset.by));
+    }
+    onPress("kept-hear", () => this.#hear());
+    onPress("kept-away", () => {
+      this.away = stage.state.kept?.clip ?? 0;
+      this.draw();
+    });
+  }
+
+  draw() {
+    const { state } = this.stage;
+    const { kept } = state;
+    const clip = kept && state.clips.get(kept.clip);
+    this.root.hidden = !clip || kept.clip === this.away;
+    if (this.root.hidden) {
+      return;
+    }
+    const { beats, unit } = state.show.meter;
+    const found = kept.bpm
+      ? `${Math.round(kept.bpm * 10) / 10}, ${sure(kept.sureness)}, in ${beats}/${unit}`
+      : "no tempo was found: taken at the show's";
+    document.getElementById("kept-words").textContent =
+      `${state.parts.get(kept.part).name} ${clip.letter}: ${found}`;
+    const pressed = {
+      STEADY: kept.reading.steady,
+      AS_PLAYED: !kept.reading.steady,
+      THREE: beats === 3,
+      FOUR: beats === 4,
+    };
+    for (const button of this.root.querySelectorAll("[data-by]")) {
+      const { by } = button.dataset;
+      if (by in pressed) {
+        button.setAttribute("aria-pressed", String(pressed[by]));
+      }
+      button.disabled = !kept.bpm && by !== "GIVE_UP";
+    }
+    document.getElementById("kept-hear").textContent = state.transport.rolling ? "stop" : "hear it";
+  }
+
+  /** It is taken otherwise at standstill; what sounds is stopped, and heard again. */
+  #change(by) {
+    const { connection, state } = this.stage;
+    const { rolling } = state.transport;
+    if (rolling) {
+      connection.do({ do: "stop" });
+    }
+    connection.do({ do: "changeKept", by });
+    if (rolling && by !== "GIVE_UP") {
+      connection.do({ do: "hearKept" });
+    }
+  }
+
+  #hear() {
+    const { connection, state } = this.stage;
+    connection.do({ do: state.transport.rolling ? "stop" : "hearKept" });
+  }
+}
+
+function sure(sureness) {
+  if (sureness >= PLAIN) {
+    return "surely";
+  }
+  return sureness >= FAIR ? "probably" : "perhaps";
+}
