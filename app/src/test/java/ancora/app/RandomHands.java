@@ -15,6 +15,7 @@ import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -114,7 +115,10 @@ public final class RandomHands {
           new EditCommand.EditNotes(
               part, new Clips(List.of(clip.id())), WhichTakes.HEARD, List.of(edit()));
       case 14 -> on ? new UndoCommand.Undo() : new UndoCommand.Redo();
-      default -> new ShelfCommand.DuplicateClip(part, clip.id());
+      default ->
+          on
+              ? new ShelfCommand.DuplicateClip(part, clip.id())
+              : new KeepCommand.Keep(false, random.nextBoolean());
     };
   }
 

@@ -15,6 +15,7 @@ import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.keeping.KeepCommand;
+import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -56,6 +57,16 @@ record Wish(int kind, int which, int much) {
       List.of(
           new InputKey("pads", 9, 36), new InputKey("pads", 9, 38), new InputKey("keys", 0, 60));
 
+  private Command keep(PartId part, PartId other, boolean on) {
+    return switch (much % 5) {
+      case 0 -> new KeepCommand.KeepBars(part, other, 1 + much % 32, on);
+      case 1 -> new KeepCommand.KeepStretch(part, other, 0, 1 + much * 10_000L, on);
+      case 2 -> new KeepCommand.ChangeKept(Otherwise.values()[which % 9]);
+      case 3 -> new KeepCommand.HearKept();
+      default -> new KeepCommand.Keep(on, which % 3 == 0);
+    };
+  }
+
   Command on(Stage stage) {
     List<Part> parts = stage.show().parts();
     PartId part = parts.isEmpty() ? new PartId(99) : parts.get(which % parts.size()).id();
@@ -88,7 +99,9 @@ record Wish(int kind, int which, int much) {
       case 34 -> new HandCommand.KeyPressure(key, much % 128);
       case 35 -> new PressCommand.RecordAnew();
       case 36 ->
-          which % 2 == 0 ? new PressCommand.HandOff() : new KeepCommand.Keep(on, which % 3 == 0);
+          which % 2 == 0 || parts.isEmpty()
+              ? new PressCommand.HandOff()
+              : keep(part, parts.get(0).id(), on);
       case 37 -> on ? new CueCommand.StopAll() : new CueCommand.CutAll();
       case 38, 39, 40 -> new CueCommand.CueClip(part, clip);
       case 41 -> new CueCommand.CueTacet(part);
