@@ -1,5 +1,7 @@
 package ancora.bench;
 
+import ancora.core.standin.AdLib;
+import ancora.core.standin.TempoTrials;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -20,6 +22,8 @@ import org.openjdk.jmh.runner.options.VerboseMode;
 
 /** Measures the budgets of {@code docs/architecture.md} and prints them as a table. */
 public final class Bench {
+
+  private static final int TRIALS = 100;
 
   private final List<String[]> rows = new ArrayList<>();
 
@@ -134,6 +138,27 @@ public final class Bench {
     micros("engine: comp of 3600 notes", micros.get("comp"), "5000 µs");
     micros("engine: a key repeated for 6 s on 1/32 up", micros.get("releaseOfRepeated"), "5000 µs");
     micros("engine: stop after 1000 steps", micros.get("stop"), "5000 µs");
+    micros("tempo found in 500 onsets", micros.get("tempoOf500"), "5000 µs");
+    micros("  in 5000", micros.get("tempoOf5000"), "50000 µs");
+    for (double spread : new double[] {15, 30}) {
+      row(
+          "  found, of 500 of five kinds, hand of %.0f ms".formatted(spread),
+          hits(spread),
+          spread < 20 ? "98 of 100" : "90 of 100");
+    }
+  }
+
+  /** Tempi and downbeats found, of a hundred. */
+  private static String hits(double spread) {
+    double tempo = 0;
+    double bars = 0;
+    for (AdLib kind : AdLib.values()) {
+      TempoTrials.Hits hits =
+          TempoTrials.of(kind, false, new AdLib.Hand(0, spread, 0, 0), TRIALS, 2026);
+      tempo += hits.tempo() / AdLib.values().length;
+      bars += hits.bars() / AdLib.values().length;
+    }
+    return String.format(Locale.ROOT, "%.1f, bars %.1f", tempo, bars);
   }
 
   private void micros(String what, double micros, String budget) {

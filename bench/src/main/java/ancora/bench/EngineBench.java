@@ -1,5 +1,8 @@
 package ancora.bench;
 
+import ancora.core.analysis.FoundTempo;
+import ancora.core.analysis.Onset;
+import ancora.core.analysis.TempoFinder;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
@@ -30,8 +33,11 @@ import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.IntStream;
 import org.openjdk.jmh.annotations.Benchmark;
 import org.openjdk.jmh.annotations.BenchmarkMode;
 import org.openjdk.jmh.annotations.Fork;
@@ -164,6 +170,30 @@ public class EngineBench {
     next(full, 1_000_000);
     engine.apply(new HandCommand.KeyDown(key(40 + played % 40), 90), now, now);
     return engine.apply(new HandCommand.KeyUp(key(40 + played % 40)), now + 20_000, now + 20_000);
+  }
+
+  /** The tempo of 500 onsets that hands played. */
+  @Benchmark
+  public Optional<FoundTempo> tempoOf500() {
+    return TempoFinder.find(steady(500), OptionalInt.empty());
+  }
+
+  /** And of 5000. */
+  @Benchmark
+  public Optional<FoundTempo> tempoOf5000() {
+    return TempoFinder.find(steady(5000), OptionalInt.empty());
+  }
+
+  private static List<Onset> steady(int many) {
+    Random random = new Random(many);
+    return IntStream.range(0, many)
+        .mapToObj(
+            i ->
+                new Onset(
+                    i * 150_000.0 + random.nextGaussian() * 15_000,
+                    i % 8 == 0 ? 36 : i % 4 == 0 ? 38 : 42,
+                    i % 2 == 0 ? 100 : 70))
+        .toList();
   }
 
   /** The same with the plan that the player gets after each; sixteen parts sound. */

@@ -31,7 +31,7 @@ final class Beats {
   private static final double STEP = 0.12;
 
   private static final int MOST_FREQUENCIES = 4000;
-  private static final int TRIED = 8;
+  private static final int TRIED = 6;
   private static final int DRIFTS = 4;
   private static final double DRIFT = 0.01;
   private static final double LEAST_TO_DRIFT = 6;
@@ -132,7 +132,7 @@ final class Beats {
     Beat best = beat;
     int drifts = span > LEAST_TO_DRIFT ? DRIFTS : 0;
     for (int d = -drifts; d <= drifts; d++) {
-      for (int beside = -2; beside <= 2; beside++) {
+      for (int beside = -1; beside <= 1; beside++) {
         double drift = d * DRIFT / span;
         double hertz = beat.hertz() + beside * step / 2;
         Phasors phasors = new Phasors();

@@ -14,7 +14,7 @@ enum Division {
   static final int MOST = 4;
 
   /** Phases that are tried, parts of a beat. */
-  private static final int PHASES = 24;
+  private static final int PHASES = 20;
 
   /** How far a steady hand strays, in seconds: fine divisions of a fast beat tell less. */
   private static final double STRAYS = 0.016;

@@ -8,6 +8,11 @@ final class Line {
   /** Moments so many beats away tell little of where a beat falls. */
   private static final double NEAR = 9;
 
+  /** What lies farther, by so many times that, tells nothing. */
+  private static final double FAR = 4;
+
+  private static final int LEAST = 5;
+
   private final List<Moment> moments;
   private final double[] beats;
 
@@ -39,6 +44,21 @@ final class Line {
     return fitted[0];
   }
 
+  /** The first moment at a beat or after it. */
+  private int first(double beat) {
+    int low = 0;
+    int high = beats.length;
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (beats[middle] < beat) {
+        low = middle + 1;
+      } else {
+        high = middle;
+      }
+    }
+    return low;
+  }
+
   /** Instant and slope at a beat, of a straight line through the moments near it. */
   private double[] fitted(double at, double near) {
     double zero = moments.get(0).micros();
@@ -47,7 +67,12 @@ final class Line {
     double sumTime = 0;
     double sumSquare = 0;
     double sumBoth = 0;
-    for (int i = 0; i < beats.length; i++) {
+    int from = Double.isInfinite(near) ? 0 : first(at - FAR * near);
+    int until = Double.isInfinite(near) ? beats.length : first(at + FAR * near);
+    // where nothing is near, what is nearest tells
+    from = Math.max(0, Math.min(from, beats.length - LEAST));
+    until = Math.min(beats.length, Math.max(until, from + LEAST));
+    for (int i = from; i < until; i++) {
       double away = beats[i] - at;
       double weight = moments.get(i).weight() * (Math.exp(-away * away / (2 * near * near)) + 1e-6);
       double time = moments.get(i).micros() - zero;

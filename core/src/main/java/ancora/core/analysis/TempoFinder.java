@@ -16,7 +16,7 @@ public final class TempoFinder {
   public static final int LEAST = 5;
 
   /** The beat is looked for in so many moments, the newest. */
-  private static final int WINDOW = 128;
+  private static final int WINDOW = 96;
 
   private static final double PHASE_FOLLOWS = 0.2;
   private static final double PERIOD_FOLLOWS = 0.04;
