@@ -28,7 +28,7 @@ export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, w
     u: (own, shift) => connection.do({ do: shift ? "redo" : "undo" }, own),
     n: (own) => connection.do({ do: "cueNext" }, own),
     b: (own) => connection.do({ do: "cuePrevious" }, own),
-    g: (own) => ways.act("KEEP", own),
+    g: (own) => ways.keep(own),
     y: (own) => connection.do({ do: "handOff" }, own),
     "+": (own) => connection.do({ do: "recordAnew" }, own),
     ".": (own) => connection.do({ do: "stopAll" }, own),

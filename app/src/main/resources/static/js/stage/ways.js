@@ -11,7 +11,8 @@ export class Ways {
     onPress("way-takes", (event) => this.act("TAKES", event.timeStamp));
     onPress("way-punch", (event) => this.act("PUNCH", event.timeStamp));
     onPress("way-repeat", (event) => this.repeat(event.timeStamp));
-    onPress("way-keep", (event) => this.act("KEEP", event.timeStamp));
+    onPress("way-keep", (event) => this.keep(event.timeStamp));
+    on("keep-what", "change", () => this.draw());
     // held by a finger; the keyboard, or a screen reader, switches it over
     onPress("way-erase", (event) => {
       const held = event.pointerId !== undefined && event.type === "pointerdown";
@@ -41,7 +42,9 @@ export class Ways {
     for (const [name, is] of Object.entries(pressed)) {
       document.getElementById(`way-${name}`).setAttribute("aria-pressed", String(is));
     }
-    document.getElementById("keep-words").textContent = state.press.KEEP ?? "";
+    const ofPhrase = document.getElementById("keep-what").value === "phrase";
+    document.getElementById("keep-words").textContent = ofPhrase ? (state.press.KEEP ?? "") : "";
+    this.#drawOnto(ofPhrase);
     const grid = document.getElementById("repeat-grid");
     if (repeat && document.activeElement !== grid) {
       grid.value = repeat.grid;
@@ -51,6 +54,37 @@ export class Ways {
   /** On or off, as the engine finds it: replace, takes, punch; and keep. */
   act(action, own) {
     this.stage.actions.act({ action, number: 0 }, own);
+  }
+
+  /** The last phrase, as the pedal keeps it; or so many bars, on any part; or as long as the loop. */
+  keep(own) {
+    const { connection, state } = this.stage;
+    const what = document.getElementById("keep-what").value;
+    if (what === "phrase") {
+      this.act("KEEP", own);
+    } else if (what === "loop") {
+      connection.do({ do: "keep", ofLoopLength: true, cue: false }, own);
+    } else if (state.armedPart) {
+      const part = state.armedPart.id;
+      const onto = Number(document.getElementById("keep-onto").value) || part;
+      connection.do({ do: "keepBars", part, onto, bars: Number(what), cue: false }, own);
+    }
+  }
+
+  #drawOnto(ofPhrase) {
+    const { staves } = this.stage.state;
+    const onto = document.getElementById("keep-onto");
+    onto.hidden = ofPhrase || document.getElementById("keep-what").value === "loop" || staves.length < 2;
+    const names = staves.map(({ id, name }) => `${id} ${name}`).join("\n");
+    if (names !== this.drawnOnto) {
+      this.drawnOnto = names;
+      const { value } = onto;
+      onto.replaceChildren(
+        new Option("on its part", "0"),
+        ...staves.map(({ id, name }) => new Option(`on ${name}`, String(id))),
+      );
+      onto.value = staves.some(({ id }) => String(id) === value) ? value : "0";
+    }
   }
 
   repeat(own) {
