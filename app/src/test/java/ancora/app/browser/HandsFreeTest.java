@@ -143,6 +143,7 @@ class HandsFreeTest extends DemoNight {
   @Test
   void aPieceIsPlayedByDevicesAlone() {
     Page page = hand.stage(house, 1);
+    page.evaluate("() => ancora.connection.do({ do: 'setTempo', bpm: 140 })");
     HouseClock clock = house.bean(HouseClock.class);
     try (PageStandIn devices = new PageStandIn(house.port(), 1, "devices")) {
       Assignment repeat =
@@ -192,7 +193,7 @@ class HandsFreeTest extends DemoNight {
     player.press(1, second + 6640);
     long third = second + 7680;
     player.press(2, third + 400); // the hats peeled
-    player.hold(2, third + 1960, third + 2960); // and put back
+    player.hold(2, third + 1960, third + 3460); // and put back
     long fourth = third + 7680;
     player.hold(4, fourth - 100, fourth + 3740); // snares of the first bar erased
     player.holdPad(38, fourth - 80, fourth + 3700);

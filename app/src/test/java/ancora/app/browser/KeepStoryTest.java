@@ -15,7 +15,7 @@ import org.junit.jupiter.api.Test;
 class KeepStoryTest extends DemoNight {
 
   /** Two bars of quarters at 100, the last of them just now, by a hand that strays by some ms. */
-  private static final String PLAY =
+  static final String PLAY =
       """
       async () => {
         const began = performance.now() - 8 * 600;

@@ -1,6 +1,7 @@
 package ancora.app.browser;
 
 import static ancora.app.browser.Stagehand.untilTick;
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
 import ancora.app.House;
 import com.microsoft.playwright.Locator;
@@ -117,6 +118,11 @@ class Pictures {
       page.waitForFunction("() => globalThis.ancora?.connection.open");
       page.mouse().click(640, 120);
       page.waitForFunction("() => ancora.sound.isOn");
+      page.evaluate(KeepStoryTest.PLAY);
+      page.keyboard().press("g");
+      assertThat(page.locator("#kept-sheet")).isVisible();
+      take(page, "keep");
+      page.keyboard().press("u");
       page.keyboard().press("Enter");
       untilTick(page, -2000);
       take(page, "stage-count-in");

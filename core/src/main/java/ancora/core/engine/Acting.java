@@ -24,7 +24,9 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
+import ancora.core.stage.Kept;
 import ancora.core.stage.PartStage;
+import ancora.core.stage.Reading;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.Vamp;
@@ -67,6 +69,10 @@ final class Acting {
       case KEPT_DOUBLE -> new KeepCommand.ChangeKept(Otherwise.DOUBLE);
       case KEPT_EARLIER -> new KeepCommand.ChangeKept(Otherwise.EARLIER);
       case KEPT_LATER -> new KeepCommand.ChangeKept(Otherwise.LATER);
+      case KEPT_THREE -> new KeepCommand.ChangeKept(Otherwise.THREE);
+      case KEPT_FOUR -> new KeepCommand.ChangeKept(Otherwise.FOUR);
+      case KEPT_STEADY ->
+          new KeepCommand.ChangeKept(isSteady(stage) ? Otherwise.AS_PLAYED : Otherwise.STEADY);
       case KEPT_HEAR -> new KeepCommand.HearKept();
       case KEPT_GIVE_UP -> new KeepCommand.ChangeKept(Otherwise.GIVE_UP);
       case REPLACE -> new MendCommand.Replace(!isOn(stage, Way.REPLACE, stamp));
@@ -104,6 +110,10 @@ final class Acting {
       case TEMPO, MASTER, LEVEL, ECHO, ROOM ->
           throw new Refusal("“" + action.words() + "” wants a control that turns.");
     };
+  }
+
+  private static boolean isSteady(Stage stage) {
+    return stage.kept().flatMap(Kept::reading).filter(Reading::steady).isPresent();
   }
 
   private static Command keepBars(Stage stage, int number) {
