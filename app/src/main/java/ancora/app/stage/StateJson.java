@@ -13,7 +13,6 @@ import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
 import ancora.core.record.Way;
-import ancora.core.rules.keeping.Keeping;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartOutput;
@@ -163,7 +162,7 @@ final class StateJson {
 
   /** What was kept at standstill, while its tempo can be taken otherwise; null if nothing was. */
   private static JsonNode kept(Stage stage) {
-    Optional<Kept> kept = Keeping.changeable(stage);
+    Optional<Kept> kept = Engine.kept(stage);
     if (kept.isEmpty()) {
       return JSON.nullNode();
     }

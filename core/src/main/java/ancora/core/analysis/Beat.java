@@ -11,6 +11,10 @@ package ancora.core.analysis;
  */
 record Beat(double hertz, double drift, Division division, double phase, double score) {
 
+  Beat withScore(double otherwise) {
+    return new Beat(hertz, drift, division, phase, otherwise);
+  }
+
   /** Beats, from some beat on, at a second. */
   double at(double seconds) {
     return hertz * (seconds + drift * seconds * seconds / 2) - phase;

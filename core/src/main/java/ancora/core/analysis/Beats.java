@@ -1,6 +1,7 @@
 package ancora.core.analysis;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +31,9 @@ final class Beats {
   /** From one frequency to the next, parts of one over the span. */
   private static final double STEP = 0.12;
 
+  /** So many onsets of one pitch can come again. */
+  private static final int OFTEN = 3;
+
   private static final int MOST_FREQUENCIES = 4000;
   private static final int TRIED = 6;
   private static final int DRIFTS = 4;
@@ -41,7 +45,15 @@ final class Beats {
   private final double[] stresses;
   private final double sum;
   private final double span;
-  private final List<double[]> alike;
+
+  /** Of what is struck often alike, one train of onsets for each pitch: how many it has. */
+  private final int[] many;
+
+  private final int trains;
+
+  /** In which of them each moment is. */
+  private final int[][] trainsOf;
+
   private final int struck;
 
   /**
@@ -53,7 +65,8 @@ final class Beats {
     seconds = moments.stream().mapToDouble(m -> (m.micros() - zero) / 1e6).toArray();
     weights = moments.stream().mapToDouble(Moment::weight).toArray();
     sum = moments.stream().mapToDouble(Moment::weight).sum();
-    double[] stress = moments.stream().mapToDouble(m -> Math.pow(m.stress(), STRESS)).toArray();
+    double[] stress =
+        moments.stream().mapToDouble(m -> StrictMath.pow(m.stress(), STRESS)).toArray();
     double all = 0;
     for (double one : stress) {
       all += one;
@@ -63,20 +76,27 @@ final class Beats {
       stresses[i] = stress[i] * sum / all;
     }
     span = Math.max(1, seconds[count - 1] - seconds[0]);
-    Map<Integer, List<Double>> trains = new TreeMap<>();
-    int notes = 0;
-    for (int i = 0; i < count; i++) {
-      for (int pitch : moments.get(i).pitches()) {
-        trains.computeIfAbsent(pitch, p -> new ArrayList<>()).add(seconds[i]);
-        notes++;
-      }
-    }
-    struck = notes;
-    alike =
-        trains.values().stream()
-            .filter(train -> train.size() >= 3)
-            .map(train -> train.stream().mapToDouble(Double::doubleValue).toArray())
-            .toList();
+    Map<Integer, Integer> struckSo = new TreeMap<>();
+    moments.forEach(
+        moment -> {
+          for (int pitch : moment.pitches()) {
+            struckSo.merge(pitch, 1, Integer::sum);
+          }
+        });
+    struck = struckSo.values().stream().mapToInt(Integer::intValue).sum();
+    List<Integer> often =
+        struckSo.keySet().stream().filter(pitch -> struckSo.get(pitch) >= OFTEN).toList();
+    trains = often.size();
+    many = often.stream().mapToInt(struckSo::get).toArray();
+    trainsOf =
+        moments.stream()
+            .map(
+                moment ->
+                    Arrays.stream(moment.pitches())
+                        .map(often::indexOf)
+                        .filter(train -> train >= 0)
+                        .toArray())
+            .toArray(int[][]::new);
   }
 
   /** The likeliest. */
@@ -106,23 +126,32 @@ final class Beats {
     for (int k = 0; k < count; k++) {
       phasors[k] = new Phasors();
     }
+    double[][] re = new double[trains][count];
+    double[][] im = new double[trains][count];
     for (int i = 0; i < seconds.length; i++) {
       // from one frequency to the next its phase is turned on by the same angle
-      double cos = Math.cos(2 * Math.PI * SLOWEST * seconds[i]);
-      double sin = -Math.sin(2 * Math.PI * SLOWEST * seconds[i]);
-      double turnCos = Math.cos(2 * Math.PI * step * seconds[i]);
-      double turnSin = -Math.sin(2 * Math.PI * step * seconds[i]);
+      double cos = StrictMath.cos(2 * Math.PI * SLOWEST * seconds[i]);
+      double sin = StrictMath.sin(2 * Math.PI * SLOWEST * seconds[i]);
+      double turnCos = StrictMath.cos(2 * Math.PI * step * seconds[i]);
+      double turnSin = StrictMath.sin(2 * Math.PI * step * seconds[i]);
       for (int k = 0; k < count; k++) {
-        phasors[k].add(cos, sin, weights[i], stresses[i]);
+        phasors[k].add(cos, -sin, weights[i], stresses[i]);
+        for (int train : trainsOf[i]) {
+          re[train][k] += cos;
+          im[train][k] += sin;
+        }
         double turned = cos * turnCos - sin * turnSin;
         sin = cos * turnSin + sin * turnCos;
         cos = turned;
       }
     }
-    double[] again = again(step, count);
     Beat[] beats = new Beat[count];
     for (int k = 0; k < count; k++) {
-      beats[k] = likelier(SLOWEST + k * step, 0, phasors[k], again[k]);
+      double again = 0;
+      for (int train = 0; train < trains; train++) {
+        again += beyondChance(many[train], re[train][k], im[train][k]) / struck;
+      }
+      beats[k] = likelier(SLOWEST + k * step, 0, phasors[k], again);
     }
     return beats;
   }
@@ -133,30 +162,40 @@ final class Beats {
     int drifts = span > LEAST_TO_DRIFT ? DRIFTS : 0;
     for (int d = -drifts; d <= drifts; d++) {
       for (int beside = -1; beside <= 1; beside++) {
-        double drift = d * DRIFT / span;
-        double hertz = beat.hertz() + beside * step / 2;
-        Phasors phasors = new Phasors();
-        for (int i = 0; i < seconds.length; i++) {
-          double angle = angle(hertz, drift, seconds[i]);
-          phasors.add(Math.cos(angle), -Math.sin(angle), weights[i], stresses[i]);
-        }
-        Beat tried = likelier(hertz, drift, phasors, again(hertz, drift));
+        Beat tried = tried(beat.hertz() + beside * step / 2, d * DRIFT / span);
         double score = tried.score() * (1 - DRIFT * Math.abs(d));
         if (score > best.score()) {
-          best = new Beat(hertz, drift, tried.division(), tried.phase(), score);
+          best = tried.withScore(score);
         }
       }
     }
     return best;
   }
 
-  private static double angle(double hertz, double drift, double second) {
-    return 2 * Math.PI * hertz * (second + drift * second * second / 2);
+  private Beat tried(double hertz, double drift) {
+    Phasors phasors = new Phasors();
+    double[] re = new double[trains];
+    double[] im = new double[trains];
+    for (int i = 0; i < seconds.length; i++) {
+      double angle = 2 * Math.PI * hertz * (seconds[i] + drift * seconds[i] * seconds[i] / 2);
+      double cos = StrictMath.cos(angle);
+      double sin = StrictMath.sin(angle);
+      phasors.add(cos, -sin, weights[i], stresses[i]);
+      for (int train : trainsOf[i]) {
+        re[train] += cos;
+        im[train] += sin;
+      }
+    }
+    double again = 0;
+    for (int train = 0; train < trains; train++) {
+      again += beyondChance(many[train], re[train], im[train]) / struck;
+    }
+    return likelier(hertz, drift, phasors, again);
   }
 
   private Beat likelier(double hertz, double drift, Phasors phasors, double again) {
-    double octaves = Math.log(hertz / USUAL) / Math.log(2);
-    double usual = Math.exp(-octaves * octaves / (2 * PREFERENCE * PREFERENCE));
+    double octaves = StrictMath.log(hertz / USUAL) / StrictMath.log(2);
+    double usual = StrictMath.exp(-octaves * octaves / (2 * PREFERENCE * PREFERENCE));
     Beat best = null;
     for (Division division : Division.values()) {
       Division.Fit fit = division.best(hertz, phasors.re, phasors.im, sum);
@@ -166,47 +205,6 @@ final class Beats {
       }
     }
     return best;
-  }
-
-  /** How much of what is struck alike comes again, for each frequency; 0 to 1. */
-  private double[] again(double step, int count) {
-    double[] again = new double[count];
-    for (double[] train : alike) {
-      double[] re = new double[count];
-      double[] im = new double[count];
-      for (double second : train) {
-        double cos = Math.cos(2 * Math.PI * SLOWEST * second);
-        double sin = Math.sin(2 * Math.PI * SLOWEST * second);
-        double turnCos = Math.cos(2 * Math.PI * step * second);
-        double turnSin = Math.sin(2 * Math.PI * step * second);
-        for (int k = 0; k < count; k++) {
-          re[k] += cos;
-          im[k] += sin;
-          double turned = cos * turnCos - sin * turnSin;
-          sin = cos * turnSin + sin * turnCos;
-          cos = turned;
-        }
-      }
-      for (int k = 0; k < count; k++) {
-        again[k] += beyondChance(train.length, re[k], im[k]) / struck;
-      }
-    }
-    return again;
-  }
-
-  private double again(double hertz, double drift) {
-    double again = 0;
-    for (double[] train : alike) {
-      double re = 0;
-      double im = 0;
-      for (double second : train) {
-        double angle = angle(hertz, drift, second);
-        re += Math.cos(angle);
-        im += Math.sin(angle);
-      }
-      again += beyondChance(train.length, re, im) / struck;
-    }
-    return again;
   }
 
   /** 0 where phases are as by chance, so many where they are one. */

@@ -25,8 +25,8 @@ enum Division {
   static {
     for (int h = 1; h <= MOST; h++) {
       for (int phase = 0; phase < PHASES; phase++) {
-        COSINES[h][phase] = Math.cos(2 * Math.PI * h * phase / PHASES);
-        SINES[h][phase] = Math.sin(2 * Math.PI * h * phase / PHASES);
+        COSINES[h][phase] = StrictMath.cos(2 * Math.PI * h * phase / PHASES);
+        SINES[h][phase] = StrictMath.sin(2 * Math.PI * h * phase / PHASES);
       }
     }
   }
@@ -67,7 +67,7 @@ enum Division {
     double energy = 0;
     for (int j = 0; j < harmonics.length; j++) {
       double blur = Math.PI * harmonics[j] * hertz * STRAYS;
-      amplitude[j] = amplitudes[j] * Math.exp(-2 * blur * blur);
+      amplitude[j] = amplitudes[j] * StrictMath.exp(-2 * blur * blur);
       energy += amplitude[j] * amplitude[j];
     }
     double best = Double.NEGATIVE_INFINITY;

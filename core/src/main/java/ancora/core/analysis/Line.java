@@ -74,7 +74,8 @@ final class Line {
     until = Math.min(beats.length, Math.max(until, from + LEAST));
     for (int i = from; i < until; i++) {
       double away = beats[i] - at;
-      double weight = moments.get(i).weight() * (Math.exp(-away * away / (2 * near * near)) + 1e-6);
+      double weight =
+          moments.get(i).weight() * (StrictMath.exp(-away * away / (2 * near * near)) + 1e-6);
       double time = moments.get(i).micros() - zero;
       sum += weight;
       sumBeat += weight * away;

@@ -117,7 +117,7 @@ final class Acting {
   }
 
   private static Command keepBars(Stage stage, int number) {
-    PartId part = armed(stage).id();
+    PartId part = stage.playedPart();
     return new KeepCommand.KeepBars(part, part, Math.max(1, number), false);
   }
 

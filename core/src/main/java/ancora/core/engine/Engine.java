@@ -8,10 +8,12 @@ import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.hands.Playing;
+import ancora.core.rules.keeping.Keeping;
 import ancora.core.rules.undo.Undoing;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
+import ancora.core.stage.Kept;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -169,6 +171,11 @@ public final class Engine {
         .map(Played::onMicros)
         .map(on -> on - map.microsOf(Ticks.nearest(map.tickAt(on), click)) + offset)
         .toList();
+  }
+
+  /** What was kept at standstill last, as long as its tempo can be taken otherwise. */
+  public static Optional<Kept> kept(Stage stage) {
+    return Keeping.changeable(stage);
   }
 
   /** What undo takes back next, in words; empty if there is nothing. */

@@ -123,6 +123,16 @@ public record Stage(
     return armed.orElseThrow(() -> new Refusal("Arm a part first: select one."));
   }
 
+  /** The part that hands play on first: the armed one, else the first; refuses if there is none. */
+  public PartId playedPart() {
+    return armed.orElseGet(
+        () -> {
+          Refusal.unless(
+              !show.parts().isEmpty(), "Add a part first, so that there is a sound to play.");
+          return show.parts().get(0).id();
+        });
+  }
+
   public Stage withArmed(PartId part) {
     show.part(part);
     return withArmed(Optional.of(part));

@@ -10,13 +10,18 @@ import static org.assertj.core.api.Assertions.within;
 
 import ancora.core.clip.Clip;
 import ancora.core.note.InputGrid;
+import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.util.List;
@@ -170,6 +175,21 @@ class KeepAtStandstillTest {
     assertThat(concert.newest().notes().map(Note::pitch)).containsExactly(50);
     concert.at(6 * BAR + 2000, KEEP);
     assertThat(concert.newest().notes().map(Note::pitch)).containsOnly(72);
+  }
+
+  /** What is played before anything was armed is the first part's, and kept there. */
+  @Test
+  void withNothingArmedItIsTheFirstParts() {
+    Show show =
+        Show.named("Quay").withNewPart("Keys", Sound.of(4)).withNewPart("Bass", Sound.of(33));
+    Engine engine = Engine.of(Stage.of(show));
+    InputKey key = new InputKey("keys", 0, 60);
+    for (int i = 0; i < 8; i++) {
+      engine.apply(new HandCommand.KeyDown(key, 90), i * 500_000L, i * 500_000L);
+      engine.apply(new HandCommand.KeyUp(key), i * 500_000L + 90_000, i * 500_000L + 90_000);
+    }
+    assertThat(engine.apply(KEEP, 5_000_000, 5_000_000)).isInstanceOf(Outcome.Done.class);
+    assertThat(engine.stage().show().part(KEYS).shelf()).hasSize(1);
   }
 
   @Test

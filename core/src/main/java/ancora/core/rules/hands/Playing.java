@@ -17,7 +17,6 @@ import ancora.core.rules.recording.Releasing;
 import ancora.core.rules.recording.Repeats;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
-import ancora.core.show.Show;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
@@ -133,7 +132,7 @@ public final class Playing {
   /** The parts that hands play on, the armed one first. */
   public static List<PartId> partsFor(Stage stage, long stamp) {
     List<PartId> parts = new ArrayList<>();
-    PartId armed = stage.armed().orElseGet(() -> firstPart(stage.show()));
+    PartId armed = stage.playedPart();
     parts.add(before(stage, armed, stamp));
     for (PartId other : stage.alongside()) {
       PartId part = before(stage, other, stamp);
@@ -271,10 +270,5 @@ public final class Playing {
 
   private static Optional<HeldKey> held(Stage stage, InputKey key) {
     return stage.heldKeys().stream().filter(down -> down.key().equals(key)).findFirst();
-  }
-
-  private static PartId firstPart(Show show) {
-    Refusal.unless(!show.parts().isEmpty(), "Add a part first, so that there is a sound to play.");
-    return show.parts().get(0).id();
   }
 }

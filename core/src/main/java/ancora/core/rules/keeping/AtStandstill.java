@@ -27,6 +27,9 @@ final class AtStandstill {
   /** A silence so long ends a phrase, in microseconds, be a bar ever so short. */
   private static final double SILENCE = 2_000_000;
 
+  /** No phrase is longer, in microseconds: 64 bars of a slow song. */
+  private static final double LONGEST = 300_000_000;
+
   /** Less sure than this, the show's tempo is the better guess. */
   private static final double LEAST_SURE = 0.12;
 
@@ -72,7 +75,9 @@ final class AtStandstill {
     Show show = stage.show();
     double bar = show.meter().barTicks() * show.tempo().microsPerTick();
     double silence = Math.max(SILENCE, bar);
-    List<Played> keys = keys(stage, part, since, until);
+    double latest =
+        stage.on(part).hindsight().played().last().map(Played::onMicros).orElse(0L).doubleValue();
+    List<Played> keys = keys(stage, part, Math.max(since, latest - LONGEST), until);
     double sounds = Double.NEGATIVE_INFINITY;
     int begin = 0;
     for (int i = 0; i < keys.size(); i++) {
@@ -130,7 +135,7 @@ final class AtStandstill {
       return Reading.AS_FOUND;
     }
     Tempo tempo = new FoundTime(found.get(), Reading.AS_FOUND, show.meter()).tempo();
-    double octaves = Math.log(show.tempo().bpm() / tempo.bpm()) / Math.log(2);
+    double octaves = StrictMath.log(show.tempo().bpm() / tempo.bpm()) / StrictMath.log(2);
     long octave = Math.max(-MOST_OCTAVES, Math.min(MOST_OCTAVES, Math.round(octaves)));
     return Reading.AS_FOUND.withOctave((int) octave);
   }

@@ -8,6 +8,7 @@ import ancora.core.history.Change;
 import ancora.core.history.History;
 import ancora.core.history.Step;
 import ancora.core.note.ControllerMove;
+import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Phrase;
@@ -34,6 +35,7 @@ import ancora.core.time.Ticks;
 import ancora.core.vamp.Vamp;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -49,7 +51,7 @@ public final class Keeping {
 
   /** The last phrase goes on the armed part's shelf. */
   static Result keep(Stage stage, KeepCommand.Keep command, Moment moment) {
-    PartId part = stage.armedPart();
+    PartId part = stage.playedPart();
     Optional<Kept> again = keptJustNow(stage, part, moment);
     if (again.isPresent()) {
       Stage before = takenBack(stage, again.get());
@@ -327,11 +329,10 @@ public final class Keeping {
     FirstRecording recording =
         FirstRecording.cued(id, part.freeLetter(), from, AfterClosing.VAMP, moment.stamp())
             .withUntil(from + length);
+    List<Note> notes = new ArrayList<>();
     for (Played played : remembered.phrase().notes()) {
       Played over = played.isHeld() ? played.withOff(heldUntil(stage, timing, moment)) : played;
-      Optional<FirstRecording> with =
-          recording.take(over, timing.grid(), show.meter(), map).map(recording::with);
-      recording = with.orElse(recording);
+      recording.take(over, timing.grid(), show.meter(), map).ifPresent(notes::add);
     }
     long origin = recording.origin(show.meter());
     List<ControllerMove> moves =
@@ -341,6 +342,7 @@ public final class Keeping {
             .toList();
     Clip clip =
         recording
+            .withNotes(notes)
             .withMoves(moves)
             .close(timing.grid(), show.meter(), map, false)
             .clip()
