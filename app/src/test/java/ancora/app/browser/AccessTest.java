@@ -12,7 +12,6 @@ import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -21,7 +20,6 @@ import org.junit.jupiter.api.io.TempDir;
  * machine can tell: by the rules of axe-core, which check the Web Content Accessibility Guidelines
  * 2.2, levels A and AA.
  */
-@Tag("browser")
 class AccessTest {
 
   @TempDir static Path data;

@@ -8,11 +8,9 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Each test has a house with the demo's shows, and new pages in which nothing goes wrong. */
-@Tag("browser")
 abstract class DemoNight {
 
   static Stagehand hand;

@@ -8,7 +8,6 @@ import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -18,7 +17,6 @@ import org.junit.jupiter.params.provider.ValueSource;
  * The audio thread's player, rendered faster than real time in the browser: every sample can be
  * looked at, whatever else the machine is doing.
  */
-@Tag("browser")
 class OfflinePlayerTest {
 
   private static final String SCRIPT =
