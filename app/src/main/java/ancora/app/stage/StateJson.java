@@ -1,6 +1,7 @@
 package ancora.app.stage;
 
 import ancora.app.journal.CoreJson;
+import ancora.core.analysis.FoundTempo;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
@@ -169,7 +170,7 @@ final class StateJson {
     ObjectNode node = JSON.objectNode();
     node.put("part", kept.get().part().value()).put("clip", kept.get().clip().value());
     kept.get().tempo().ifPresent(tempo -> node.put("bpm", tempo.bpm()));
-    node.put("sureness", Math.round(kept.get().sureness() * 100) / 100.0);
+    node.put("sure", FoundTempo.inAWord(kept.get().sureness()));
     node.set("reading", CoreJson.write(kept.get().reading().orElseThrow()));
     return node;
   }

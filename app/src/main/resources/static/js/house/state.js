@@ -39,7 +39,7 @@ export class State {
     /** @type {{undo: string, redo: string}} what would be undone and done again, in words */
     this.history = { undo: "", redo: "" };
     /**
-     * @type {{part: number, clip: number, bpm?: number, sureness: number,
+     * @type {{part: number, clip: number, bpm?: number, sure: string,
      *   reading: {octave: number, later: number, beats: number, steady: boolean}} | null}
      *   what was kept at standstill, while its tempo can be taken otherwise
      */

@@ -1,8 +1,5 @@
 import { onPress } from "./fields.js";
 
-const PLAIN = 0.7;
-const FAIR = 0.35;
-
 /**
  * What was kept at standstill: the tempo that was found in it, how sure that is, and how else it may be taken. It
  * is there until something else is done, or it is put away.
@@ -33,7 +30,7 @@ export class KeptSheet {
     }
     const { beats, unit } = state.show.meter;
     const found = kept.bpm
-      ? `${Math.round(kept.bpm * 10) / 10}, ${sure(kept.sureness)}, in ${beats}/${unit}`
+      ? `${Math.round(kept.bpm * 10) / 10}, ${kept.sure}, in ${beats}/${unit}`
       : "no tempo was found: taken at the show's";
     document.getElementById("kept-words").textContent =
       `${state.parts.get(kept.part).name} ${clip.letter}: ${found}`;
@@ -48,33 +45,18 @@ export class KeptSheet {
       if (by in pressed) {
         button.setAttribute("aria-pressed", String(pressed[by]));
       }
-      button.disabled = !kept.bpm && by !== "GIVE_UP";
+      button.disabled = state.transport.rolling || (!kept.bpm && by !== "GIVE_UP");
     }
     document.getElementById("kept-hear").textContent = state.transport.rolling ? "stop" : "hear it";
   }
 
-  /** It is taken otherwise at standstill; what sounds is stopped, and heard again. */
+  /** At standstill alone: what sounds is never stopped by it. */
   #change(by) {
-    const { connection, state } = this.stage;
-    const { rolling } = state.transport;
-    if (rolling) {
-      connection.do({ do: "stop" });
-    }
-    connection.do({ do: "changeKept", by });
-    if (rolling && by !== "GIVE_UP") {
-      connection.do({ do: "hearKept" });
-    }
+    this.stage.connection.do({ do: "changeKept", by });
   }
 
   #hear() {
     const { connection, state } = this.stage;
     connection.do({ do: state.transport.rolling ? "stop" : "hearKept" });
   }
-}
-
-function sure(sureness) {
-  if (sureness >= PLAIN) {
-    return "surely";
-  }
-  return sureness >= FAIR ? "probably" : "perhaps";
 }

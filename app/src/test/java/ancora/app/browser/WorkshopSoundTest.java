@@ -122,6 +122,11 @@ class WorkshopSoundTest {
     page.evaluate("() => ancora.connection.do(%s)".formatted(command));
   }
 
+  private void tacet(int part) {
+    send("{ do: 'cueTacet', part: %s }".formatted(part));
+    page.waitForFunction("(part) => !ancora.state.parts.get(part).vamp", part);
+  }
+
   private double tick() {
     return ((Number) page.evaluate("() => ancora.state.map.tickAt(ancora.clock.now())"))
         .doubleValue();
@@ -144,8 +149,7 @@ class WorkshopSoundTest {
    */
   @Test
   void aMovedNoteSoundsAtItsNewPlace() {
-    send("{ do: 'cueTacet', part: 2 }");
-    page.waitForFunction("() => !ancora.state.parts.get(2).vamp");
+    tacet(2);
     long before = nextLine();
     untilTick(page, before + BAR);
     page.evaluate("() => ancora.workshop.open(1)");
@@ -173,8 +177,7 @@ class WorkshopSoundTest {
    */
   @Test
   void itsNeighboursSoundOnWithoutAGap() {
-    send("{ do: 'cueTacet', part: 1 }");
-    page.waitForFunction("() => !ancora.state.parts.get(1).vamp");
+    tacet(1);
     page.evaluate("() => ancora.workshop.open(2)");
     long before = nextLine();
     untilTick(page, before + 1800);
@@ -233,8 +236,7 @@ class WorkshopSoundTest {
   /** What is taken out ends at once; what is brought back sounds. */
   @Test
   void whatIsTakenOutFallsSilent() {
-    send("{ do: 'cueTacet', part: 1 }");
-    page.waitForFunction("() => !ancora.state.parts.get(1).vamp");
+    tacet(1);
     page.evaluate("() => ancora.workshop.open(2)");
     long line = nextLine();
     untilTick(page, line + 1000);

@@ -16,9 +16,16 @@ public record FoundTempo(
     double bpm, int beatsInBar, List<Double> lines, double drift, double sureness) {
 
   private static final double MINUTE = 60e6;
+  private static final double PLAIN = 0.7;
+  private static final double FAIR = 0.35;
 
   public FoundTempo {
     lines = List.copyOf(lines);
+  }
+
+  /** How sure a tempo is, in a word. */
+  public static String inAWord(double sureness) {
+    return sureness >= PLAIN ? "surely" : sureness >= FAIR ? "probably" : "perhaps";
   }
 
   /** Microseconds from beat to beat, the mean. */

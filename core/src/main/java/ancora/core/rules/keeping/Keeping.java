@@ -1,6 +1,7 @@
 package ancora.core.rules.keeping;
 
 import ancora.core.Refusal;
+import ancora.core.analysis.FoundTempo;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
@@ -44,8 +45,6 @@ import java.util.Optional;
 public final class Keeping {
 
   private static final int MOST_BARS = 32;
-  private static final double PLAIN = 0.7;
-  private static final double FAIR = 0.35;
 
   private Keeping() {}
 
@@ -305,7 +304,14 @@ public final class Keeping {
     }
     return remembered
         .tempo()
-        .map(tempo -> many + " at " + plain(tempo) + ", " + sure(remembered.sureness()) + ",")
+        .map(
+            tempo ->
+                many
+                    + " at "
+                    + plain(tempo)
+                    + ", "
+                    + FoundTempo.inAWord(remembered.sureness())
+                    + ",")
         .orElse(many + " at the show's tempo");
   }
 
@@ -314,10 +320,6 @@ public final class Keeping {
         .setScale(1, RoundingMode.HALF_UP)
         .stripTrailingZeros()
         .toPlainString();
-  }
-
-  private static String sure(double sureness) {
-    return sureness >= PLAIN ? "surely" : sureness >= FAIR ? "probably" : "perhaps";
   }
 
   private static Clip clip(
