@@ -232,10 +232,11 @@ final class StateJson {
     return stage.on(part).first().map(FirstRecording::notes).orElse(List.of());
   }
 
-  /** What was played last, where nothing sounds or is recorded: the newest of it. */
+  /** What was played last and is in no clip that stands ready, where nothing sounds. */
   private static List<Played> remembered(Stage stage, PartId part) {
     PartStage on = stage.on(part);
-    boolean silent = on.vamp().isEmpty() && on.first().isEmpty() && on.ready().isEmpty();
+    boolean still = stage.map().isEmpty();
+    boolean silent = on.first().isEmpty() && (still || on.vamp().isEmpty() && on.ready().isEmpty());
     if (!silent || on.hindsight().size() == 0) {
       return List.of();
     }
@@ -249,7 +250,18 @@ final class StateJson {
     while (from > 0 && newest.get(from).onMicros() - newest.get(from - 1).onMicros() < PAUSE) {
       from--;
     }
-    return newest.subList(Math.max(0, from), newest.size());
+    List<Played> last = newest.subList(Math.max(0, from), newest.size());
+    boolean known = last.stream().allMatch(Played::recorded) || isKept(stage, part, last);
+    return on.ready().isPresent() && known ? List.of() : last;
+  }
+
+  private static boolean isKept(Stage stage, PartId part, List<Played> played) {
+    long latest = played.get(played.size() - 1).onMicros();
+    return stage
+        .kept()
+        .filter(kept -> kept.played().equals(part) && latest < kept.until())
+        .filter(kept -> clips(stage).containsKey(kept.clip().value()))
+        .isPresent();
   }
 
   private static void played(ArrayNode row, Played note) {
@@ -260,6 +272,7 @@ final class StateJson {
   /** Whether nothing at all has changed about a part: then it need not be looked at. */
   private static boolean isSame(Stage before, Stage after, Part part) {
     return before.on(part.id()) == after.on(part.id())
+        && before.kept().equals(after.kept())
         && before.show().meter().equals(after.show().meter())
         && before.show().hasSolo() == after.show().hasSolo()
         && before.show().parts().stream().anyMatch(p -> p == part);

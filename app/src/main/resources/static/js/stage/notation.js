@@ -11,6 +11,8 @@ const STRENGTHS = 4;
 const EDGE = 30;
 const PAD = 8;
 const LEAST_ROWS = 8;
+/** What was played last has a strip so high below a clip that stands ready, at most. */
+const STRIP = 30;
 /** Each picture's hatching has a name of its own. */
 let patterns = 0;
 
@@ -101,22 +103,41 @@ export function restPicture(size) {
  */
 export function rememberedPicture(played, drums, size) {
   const svg = sheet(size, "what was played last");
+  return { ...withPlayLine(svg, size), ...remembered(svg, played, drums, { ...size, top: 0 }) };
+}
+
+/**
+ * A clip that stands ready, and in a strip below it what was played last and is in no clip.
+ *
+ * @param {import("../house/state.js").Clip} clip
+ * @param {number[][]} played as above
+ * @returns {Picture & {instantAt: (x: number) => number, below: number}} below this height it is swept
+ */
+export function readyPicture(clip, played, meter, drums, size) {
+  const below = size.high - Math.min(STRIP, Math.round(size.high / 3));
+  const picture = loopPicture(clip, meter, drums, { wide: size.wide, high: below });
+  set(picture.svg, { viewBox: `0 0 ${size.wide} ${size.high}` });
+  add(picture.svg, "line", { x1: EDGE, x2: size.wide - EDGE, y1: below, y2: below, stroke: "var(--line)" });
+  const strip = { wide: size.wide, high: size.high - below, top: below };
+  return { ...picture, ...remembered(picture.svg, played, drums, strip), below };
+}
+
+function remembered(svg, played, drums, { wide: across, high, top }) {
   const from = played[0][3];
   const until = Math.max(from + 1, ...played.map(([, , , on, long]) => on + long));
-  const wide = size.wide - 2 * EDGE;
+  const wide = across - 2 * EDGE;
   const rows = rowsOf(
     played.map(([, pitch]) => pitch),
     drums,
   );
   const blocks = played.map(([, pitch, , on, long]) => {
     const x = EDGE + ((on - from) / (until - from)) * wide;
-    const y = 8 + ((rows.of(pitch) + 0.5) / rows.count) * (size.high - 22);
+    const y = top + Math.min(PAD, high / 8) + ((rows.of(pitch) + 0.5) / rows.count) * (high * 0.8) - 2;
     return block(x, y, Math.max(4, (long / (until - from)) * wide), 4);
   });
   add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", opacity: 0.8 });
-  const swept = add(svg, "rect", { y: 0, height: size.high, width: 0, fill: "var(--now)", opacity: 0.25 });
+  const swept = add(svg, "rect", { y: top, height: high, width: 0, fill: "var(--now)", opacity: 0.25 });
   return {
-    ...withPlayLine(svg, size),
     instantAt: (x) => Math.round(from + Math.max(0, Math.min(1, (x - EDGE) / wide)) * (until - from)),
     sweep: (a, b) => set(swept, { x: Math.min(a, b), width: Math.abs(b - a) }),
   };

@@ -1,4 +1,4 @@
-import { loopPicture, openPicture, rememberedPicture, restPicture } from "./notation.js";
+import { loopPicture, openPicture, readyPicture, rememberedPicture, restPicture } from "./notation.js";
 import { count, position, until } from "./time.js";
 
 /** A finger that moves by no more has not moved, in px. */
@@ -37,8 +37,9 @@ export class Stave {
   #sweepToKeep(drawing) {
     let from = null;
     const x = ({ clientX }) => clientX - drawing.getBoundingClientRect().left;
+    const y = ({ clientY }) => clientY - drawing.getBoundingClientRect().top;
     drawing.addEventListener("pointerdown", (event) => {
-      from = this.picture?.instantAt ? x(event) : null;
+      from = this.picture?.instantAt && y(event) >= (this.picture.below ?? 0) ? x(event) : null;
       this.swept = false;
     });
     drawing.addEventListener("pointermove", (event) => {
@@ -92,7 +93,8 @@ export class Stave {
     const { wide, high } = this.size;
     const key = [
       scene.kind,
-      scene.clip ?? scene.first ?? (this.part.played.length ? this.part.played : null),
+      scene.clip ?? scene.first,
+      remembered(scene, this.part),
       scene.notes,
       scene.bars,
       state.show.meter,
@@ -105,12 +107,15 @@ export class Stave {
     this.drawnKey = key;
     const { meter } = state.show;
     const { drums } = this.part.sound;
-    if (scene.clip) {
+    const played = remembered(scene, this.part);
+    if (scene.clip && played) {
+      this.picture = readyPicture(scene.clip, played, meter, drums, this.size);
+    } else if (scene.clip) {
       this.picture = loopPicture(scene.clip, meter, drums, this.size);
     } else if (scene.first && scene.kind === "RECORD") {
       this.picture = openPicture(scene.first, scene.notes, meter, drums, scene.bars, this.size);
-    } else if (scene.kind === "TACET" && this.part.played.length) {
-      this.picture = rememberedPicture(this.part.played, drums, this.size);
+    } else if (played) {
+      this.picture = rememberedPicture(played, drums, this.size);
     } else {
       this.picture = restPicture(this.size);
     }
@@ -120,8 +125,8 @@ export class Stave {
   #say(scene, tick) {
     const { meter } = this.stage.state.show;
     const lines = linesOf(scene, tick, meter);
-    const [latest] = this.part.played.slice(-1);
-    if (scene.kind === "TACET" && latest && !scene.awaiting) {
+    const [latest] = remembered(scene, this.part)?.slice(-1) ?? [];
+    if (latest && !scene.awaiting) {
       lines.more = `played ${age(this.stage.clock.now() - latest[3] - latest[4])} ago: sweep it to keep it`;
     }
     const text = JSON.stringify(lines);
@@ -153,6 +158,11 @@ export class Stave {
       this.words.append(this.takes);
     }
   }
+}
+
+/** What was played last, where nothing sounds. */
+function remembered({ kind }, { played }) {
+  return (kind === "TACET" || kind === "READY") && played.length ? played : null;
 }
 
 /** What a part is doing at a tick, as the engine's ticks say, and what comes next. */

@@ -13,6 +13,7 @@ export class Ways {
     onPress("way-repeat", (event) => this.repeat(event.timeStamp));
     onPress("way-keep", (event) => this.keep(event.timeStamp));
     on("keep-what", "change", () => this.draw());
+    on("keep-onto", "change", () => this.draw());
     // held by a finger; the keyboard, or a screen reader, switches it over
     onPress("way-erase", (event) => {
       const held = event.pointerId !== undefined && event.type === "pointerdown";
@@ -42,9 +43,10 @@ export class Ways {
     for (const [name, is] of Object.entries(pressed)) {
       document.getElementById(`way-${name}`).setAttribute("aria-pressed", String(is));
     }
-    const ofPhrase = document.getElementById("keep-what").value === "phrase";
-    document.getElementById("keep-words").textContent = ofPhrase ? (state.press.KEEP ?? "") : "";
-    this.#drawOnto(ofPhrase);
+    this.#drawOnto();
+    // said before the press is what the pedal does: the last phrase, on its part
+    const asPedal = document.getElementById("keep-what").value === "phrase" && !this.#onto;
+    document.getElementById("keep-words").textContent = asPedal ? (state.press.KEEP ?? "") : "";
     const grid = document.getElementById("repeat-grid");
     if (repeat && document.activeElement !== grid) {
       grid.value = repeat.grid;
@@ -56,25 +58,31 @@ export class Ways {
     this.stage.actions.act({ action, number: 0 }, own);
   }
 
-  /** The last phrase, as the pedal keeps it; or so many bars, on any part; or as long as the loop. */
+  /** The part on which it is kept; none for that on which it was played. */
+  get #onto() {
+    return Number(document.getElementById("keep-onto").value) || undefined;
+  }
+
+  /** The last phrase, as the pedal keeps it; or as long as the loop; or so many bars: on any part. */
   keep(own) {
     const { connection, state } = this.stage;
     const what = document.getElementById("keep-what").value;
-    if (what === "phrase") {
+    const onto = this.#onto;
+    if (what === "phrase" && !onto) {
       this.act("KEEP", own);
-    } else if (what === "loop") {
-      connection.do({ do: "keep", ofLoopLength: true, cue: false }, own);
+    } else if (what === "phrase" || what === "loop") {
+      const like = { ofLoopLength: what === "loop", cue: false };
+      connection.do(onto ? { do: "keepOnto", onto, ...like } : { do: "keep", ...like }, own);
     } else if (state.armedPart) {
       const part = state.armedPart.id;
-      const onto = Number(document.getElementById("keep-onto").value) || part;
-      connection.do({ do: "keepBars", part, onto, bars: Number(what), cue: false }, own);
+      connection.do({ do: "keepBars", part, onto: onto ?? part, bars: Number(what), cue: false }, own);
     }
   }
 
-  #drawOnto(ofPhrase) {
+  #drawOnto() {
     const { staves } = this.stage.state;
     const onto = document.getElementById("keep-onto");
-    onto.hidden = ofPhrase || document.getElementById("keep-what").value === "loop" || staves.length < 2;
+    onto.hidden = staves.length < 2;
     const names = staves.map(({ id, name }) => `${id} ${name}`).join("\n");
     if (names !== this.drawnOnto) {
       this.drawnOnto = names;

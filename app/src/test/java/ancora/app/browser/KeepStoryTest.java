@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.BoundingBox;
 import org.junit.jupiter.api.Test;
@@ -118,5 +119,23 @@ class KeepStoryTest extends DemoNight {
     page.locator("#keep-onto").selectOption("5");
     page.locator("#way-keep").click();
     page.waitForFunction("() => ancora.state.parts.get(5).shelf.length === 2");
+  }
+
+  /** A clip stands ready, and below it is what was played since: kept on another part. */
+  @Test
+  void belowAClipThatStandsReady() {
+    Page page = hand.stage(house, 1);
+    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 3 })");
+    page.evaluate(
+        "() => ancora.connection.do({ do: 'cueClip', part: 3, clip: ancora.state.parts.get(3).shelf[0] })");
+    page.evaluate(PLAY);
+    Locator stave = page.locator(".stave[data-part='3']");
+    assertThat(stave.locator(".state")).hasText("READY");
+    assertThat(stave.locator(".statewords")).containsText("ago: sweep it to keep it");
+    page.locator("#keep-onto").selectOption("5");
+    assertThat(page.locator("#keep-words")).hasText("");
+    page.locator("#way-keep").click();
+    page.waitForFunction("() => ancora.state.parts.get(5).shelf.length === 2");
+    assertThat(stave.locator(".statewords")).not().containsText("sweep it");
   }
 }

@@ -187,6 +187,7 @@ class CommandJsonTest {
         new ShelfCommand.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
         new PressCommand.HandOff(),
         new KeepCommand.Keep(false, true),
+        new KeepCommand.KeepOnto(PART, true, false),
         new KeepCommand.KeepBars(new PartId(3), new PartId(2), 4, true),
         new KeepCommand.KeepStretch(new PartId(3), new PartId(3), 1_000_000, 5_000_000, false),
         new KeepCommand.ChangeKept(Otherwise.AS_PLAYED),

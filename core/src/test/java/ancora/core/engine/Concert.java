@@ -117,6 +117,13 @@ final class Concert {
     return this;
   }
 
+  /** Something is done on a tick, and answered in a word. */
+  String said(long tick, Command command) {
+    Outcome outcome = replay.apply(command, micros(tick), micros(tick));
+    assertThat(outcome).as("%s", command).isInstanceOf(Outcome.Done.class);
+    return ((Outcome.Done) outcome).word().orElse("");
+  }
+
   String refused(long tick, Command command) {
     return lateRefused(tick, tick, command);
   }

@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.BASS;
 import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
@@ -197,5 +198,33 @@ class KeepAtStandstillTest {
     Concert concert = empty().play(60, 1000, 1100).play(62, 2000, 2100).at(3000, KEEP);
     assertThat(concert.stage().show().tempo().bpm()).isEqualTo(120);
     assertThat(concert.newest().window().length()).isEqualTo(BAR);
+  }
+
+  @Test
+  void whatWasPlayedOnOnePartIsKeptOnAnother() {
+    Concert concert = played(empty(), QUARTER);
+    concert.at(FIRST + 9 * QUARTER, new KeepCommand.KeepOnto(BASS, false, false));
+    assertThat(concert.stage().show().part(KEYS).shelf()).isEmpty();
+    Clip clip = concert.stage().show().part(BASS).shelf().get(0);
+    assertThat(bass(clip)).containsExactly(0L, 1920L, 3840L, 5760L);
+    assertThat(concert.stage().on(BASS).ready()).contains(clip.id());
+    concert.at(FIRST + 10 * QUARTER, new KeepCommand.ChangeKept(Otherwise.GIVE_UP));
+    assertThat(concert.stage().show().part(BASS).shelf()).isEmpty();
+  }
+
+  @Test
+  void aTempoThatRisesIsSaidAndLevelled() {
+    Concert concert = empty();
+    double at = FIRST;
+    for (int beat = 0; beat < 33; beat++) {
+      concert.play(beat % 4 == 0 ? 36 : 60, Math.round(at), Math.round(at) + 60);
+      at += QUARTER * (1.02 - 0.04 * beat / 32);
+    }
+    assertThat(concert.said(FIRST + 35 * QUARTER, KEEP))
+        .contains("faster by")
+        .contains("made steady");
+    assertThat(bass(concert.newest())).startsWith(0L, 3840L, 7680L, 11520L, 15360L);
+    assertThat(concert.said(FIRST + 36 * QUARTER, new KeepCommand.ChangeKept(Otherwise.AS_PLAYED)))
+        .contains("as played");
   }
 }

@@ -63,7 +63,10 @@ record Wish(int kind, int which, int much) {
       case 1 -> new KeepCommand.KeepStretch(part, other, 0, 1 + much * 10_000L, on);
       case 2 -> new KeepCommand.ChangeKept(Otherwise.values()[which % 9]);
       case 3 -> new KeepCommand.HearKept();
-      default -> new KeepCommand.Keep(on, which % 3 == 0);
+      default ->
+          which % 2 == 0
+              ? new KeepCommand.Keep(on, which % 3 == 0)
+              : new KeepCommand.KeepOnto(other, on, which % 3 == 0);
     };
   }
 

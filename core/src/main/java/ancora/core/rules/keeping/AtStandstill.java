@@ -126,6 +126,7 @@ final class AtStandstill {
                     Optional.of(reading),
                     time.map(FoundTime::tempo),
                     found.map(FoundTempo::sureness).orElse(0.0),
+                    found.map(FoundTempo::drift).orElse(0.0),
                     meter));
   }
 

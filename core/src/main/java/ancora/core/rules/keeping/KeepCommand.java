@@ -10,9 +10,9 @@ import ancora.core.stage.Stage;
 public sealed interface KeepCommand extends Command {
 
   /**
-   * Makes a clip of the last phrase played on the armed part, whether or not it was recorded, and
-   * whether or not the transport ran. Pressed again within two seconds it takes the other instead:
-   * that of the run, or that of the standstill.
+   * Makes a clip of the last phrase played on the part that is armed, whether or not it was
+   * recorded, and whether or not the transport ran. Pressed again within two seconds it takes the
+   * other instead: that of the run, or that of the standstill.
    *
    * @param ofLoopLength whether it is to be as long as the loop that vamps
    * @param cue whether it is cued
@@ -21,6 +21,18 @@ public sealed interface KeepCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Keeping.keep(stage, this, moment);
+    }
+  }
+
+  /**
+   * The same, on another part.
+   *
+   * @param onto on whose shelf the clip goes
+   */
+  record KeepOnto(PartId onto, boolean ofLoopLength, boolean cue) implements KeepCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Keeping.onto(stage, this, moment);
     }
   }
 

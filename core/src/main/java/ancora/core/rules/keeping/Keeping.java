@@ -30,7 +30,6 @@ import ancora.core.stage.Kept;
 import ancora.core.stage.PastRun;
 import ancora.core.stage.Reading;
 import ancora.core.stage.Stage;
-import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Vamp;
@@ -46,17 +45,34 @@ public final class Keeping {
 
   private static final int MOST_BARS = 32;
 
+  /** Less than this a tempo that was found is said to be steady, as a part of itself. */
+  private static final double DRIFTS = 0.01;
+
+  /** How a clip is made of what was played. */
+  private record Manner(boolean ofLoopLength, boolean cue) {}
+
   private Keeping() {}
 
-  /** The last phrase goes on the armed part's shelf. */
+  /** The last phrase played on the armed part, on its shelf. */
   static Result keep(Stage stage, KeepCommand.Keep command, Moment moment) {
     PartId part = stage.playedPart();
+    return phrase(stage, part, part, new Manner(command.ofLoopLength(), command.cue()), moment);
+  }
+
+  static Result onto(Stage stage, KeepCommand.KeepOnto command, Moment moment) {
+    stage.show().part(command.onto());
+    Manner manner = new Manner(command.ofLoopLength(), command.cue());
+    return phrase(stage, stage.playedPart(), command.onto(), manner, moment);
+  }
+
+  private static Result phrase(
+      Stage stage, PartId part, PartId onto, Manner manner, Moment moment) {
     Optional<Kept> again = keptJustNow(stage, part, moment);
     if (again.isPresent()) {
       Stage before = takenBack(stage, again.get());
       Optional<Remembered> other = phrase(before, part, !again.get().isOfRun(), moment);
       if (other.isPresent()) {
-        return made(before, part, part, other.get(), command, moment);
+        return made(before, part, onto, other.get(), manner, moment);
       }
     }
     // what was played at standstill lies before the run that goes on, and after the last that ended
@@ -65,7 +81,7 @@ public final class Keeping {
         phrase(stage, part, rolling, moment)
             .or(() -> phrase(stage, part, !rolling, moment))
             .orElseThrow(() -> nothing(stage, part));
-    return made(stage, part, part, newest, command, moment);
+    return made(stage, part, onto, newest, manner, moment);
   }
 
   private static Optional<Remembered> phrase(
@@ -93,7 +109,7 @@ public final class Keeping {
         command.part(),
         command.onto(),
         Remembered.ofRun(phrase, timing),
-        new KeepCommand.Keep(false, command.cue()),
+        new Manner(false, command.cue()),
         moment);
   }
 
@@ -115,8 +131,7 @@ public final class Keeping {
                     AtStandstill.between(
                         stage, part, command.from(), command.until(), Optional.empty()))
             .orElseThrow(() -> new Refusal("Nothing was played in that stretch."));
-    return made(
-        stage, part, command.onto(), chosen, new KeepCommand.Keep(false, command.cue()), moment);
+    return made(stage, part, command.onto(), chosen, new Manner(false, command.cue()), moment);
   }
 
   /** The tempo of what was kept is taken otherwise: the step is made anew. */
@@ -139,8 +154,7 @@ public final class Keeping {
         AtStandstill.between(
                 before, kept.played(), kept.since(), kept.until(), Optional.of(by.of(reading)))
             .orElseThrow(() -> nothing(stage, kept.played()));
-    return made(
-        before, kept.played(), kept.part(), otherwise, new KeepCommand.Keep(false, false), moment);
+    return made(before, kept.played(), kept.part(), otherwise, new Manner(false, false), moment);
   }
 
   /** What was kept stands ready alone, and time begins. */
@@ -243,7 +257,7 @@ public final class Keeping {
       PartId played,
       PartId onto,
       Remembered remembered,
-      KeepCommand.Keep command,
+      Manner manner,
       Moment moment) {
     Phrase phrase = remembered.phrase();
     boolean free = remembered.reading().isPresent() && AtStandstill.isEmpty(stage.show());
@@ -251,7 +265,7 @@ public final class Keeping {
     long length = FirstRecordings.lengths(timed, onto).allowedFrom(phrase.until() - phrase.from());
     long from = phrase.from();
     Optional<Vamp> vamp = stage.on(onto).vamp();
-    if (command.ofLoopLength() && vamp.isPresent() && remembered.reading().isEmpty()) {
+    if (manner.ofLoopLength() && vamp.isPresent() && remembered.reading().isEmpty()) {
       length = stage.clip(onto, vamp.get().clip()).window().length();
       from = vamp.get().phase() + Ticks.ceil(phrase.until() - vamp.get().phase(), length) - length;
     }
@@ -280,7 +294,7 @@ public final class Keeping {
     if (stage.map().isEmpty()) {
       return Result.to(noted.mapOn(onto, on -> on.withReady(Optional.of(clip.id()))), word);
     }
-    return command.cue()
+    return manner.cue()
         ? new Result(Cues.clip(noted, onto, clip.id(), moment).stage(), Optional.of(word))
         : Result.to(noted, word);
   }
@@ -308,15 +322,26 @@ public final class Keeping {
             tempo ->
                 many
                     + " at "
-                    + plain(tempo)
+                    + plain(tempo.bpm())
+                    + drift(remembered)
                     + ", "
                     + FoundTempo.inAWord(remembered.sureness())
                     + ",")
         .orElse(many + " at the show's tempo");
   }
 
-  private static String plain(Tempo tempo) {
-    return BigDecimal.valueOf(tempo.bpm())
+  private static String drift(Remembered remembered) {
+    if (Math.abs(remembered.drift()) < DRIFTS) {
+      return "";
+    }
+    boolean steady = remembered.reading().orElseThrow().steady();
+    return (remembered.drift() > 0 ? ", faster by " : ", slower by ")
+        + plain(Math.abs(remembered.drift()) * 100)
+        + (steady ? " % and made steady" : " % as played");
+  }
+
+  private static String plain(double number) {
+    return BigDecimal.valueOf(number)
         .setScale(1, RoundingMode.HALF_UP)
         .stripTrailingZeros()
         .toPlainString();

@@ -13,6 +13,7 @@ import java.util.Optional;
  * @param timing how it lies in time
  * @param reading how its tempo was taken; empty of what was played in a run
  * @param tempo in which it was played at standstill; empty where it is not plain
+ * @param drift by what part of itself the tempo rose from the first bar to the last
  * @param meter in which its bars are
  */
 record Remembered(
@@ -21,9 +22,10 @@ record Remembered(
     Optional<Reading> reading,
     Optional<Tempo> tempo,
     double sureness,
+    double drift,
     Meter meter) {
 
   static Remembered ofRun(Phrase phrase, Timing timing) {
-    return new Remembered(phrase, timing, Optional.empty(), Optional.empty(), 1, timing.meter());
+    return new Remembered(phrase, timing, Optional.empty(), Optional.empty(), 1, 0, timing.meter());
   }
 }
