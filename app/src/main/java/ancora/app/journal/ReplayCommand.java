@@ -3,9 +3,10 @@ package ancora.app.journal;
 import ancora.core.Refusal;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
+import ancora.core.file.Channels;
 import ancora.core.file.MidiFile;
-import ancora.core.run.Replay;
-import ancora.core.run.Sounded;
+import ancora.core.player.Sounded;
+import ancora.core.replay.Replay;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
@@ -131,7 +132,7 @@ public final class ReplayCommand {
 
   /** One line for each event that sounded. */
   static String csv(Replay replay) {
-    Map<PartId, Integer> channels = MidiFile.channels(replay.stage().show());
+    Map<PartId, Integer> channels = Channels.of(replay.stage().show());
     StringBuilder text = new StringBuilder("tick,microsecond,part,channel,kind,data1,data2\n");
     for (Sounded s : replay.sounded()) {
       text.append(s.tick())
@@ -157,7 +158,8 @@ public final class ReplayCommand {
   }
 
   private static void midi(Replay replay, Path path) {
-    write(path, out -> MidiFile.write(replay.stage().show(), replay.rolls(), out));
+    String title = replay.stage().show().title();
+    write(path, out -> out.write(MidiFile.of(title, replay.runs(), MidiFile.Type.TRACKS).bytes()));
   }
 
   private static void state(Replay replay, Path path) {

@@ -91,7 +91,9 @@ class FirstLoopTest {
         SPREAD_MILLIS);
     page.waitForFunction("() => ancora.state.parts.get(1).first");
     page.evaluate("ask()");
-    untilTick(page, 7000);
+    // well before the line: a machine that is slow presses late, and what is late is made up for
+    // only in part
+    untilTick(page, 5000);
     page.keyboard().press("Enter");
     page.evaluate("() => { globalThis.zero = ancora.state.map.microsOf(0); }");
     assertOnThePlan(page, bpm);

@@ -1,17 +1,27 @@
 package ancora.core.file;
 
-import ancora.core.run.Roll;
-import ancora.core.run.Sounded;
-import ancora.core.show.Part;
+import ancora.core.note.Controller;
+import ancora.core.note.ControllerMove;
+import ancora.core.note.Note;
+import ancora.core.run.From;
+import ancora.core.run.Passage;
+import ancora.core.run.Run;
+import ancora.core.run.RunNote;
+import ancora.core.run.RunPart;
+import ancora.core.show.Balance;
 import ancora.core.show.PartId;
-import ancora.core.show.Show;
+import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.util.HashMap;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import javax.sound.midi.InvalidMidiDataException;
@@ -24,140 +34,273 @@ import javax.sound.midi.ShortMessage;
 import javax.sound.midi.Track;
 
 /**
- * A Standard MIDI File of type 1 (Standard MIDI Files 1.0) of what sounded: a track with tempo and
- * meter, then one for each part, at {@value Ticks#PER_QUARTER} ticks to the quarter note.
+ * Runs as a Standard MIDI File (Standard MIDI Files 1.0) at {@value Ticks#PER_QUARTER} ticks to the
+ * quarter note: a track with tempo, meter and the sections as markers, then one for each part with
+ * its name, sound, volume and pan; or all in one track. Bank, volume and pan are those of General
+ * MIDI.
+ *
+ * @param bytes the file
+ * @param said what is otherwise in it than it sounded, in sentences; mostly nothing
  */
-public final class MidiFile {
+public record MidiFile(byte[] bytes, List<String> said) {
 
   private static final int TRACK_NAME = 0x03;
+  private static final int MARKER = 0x06;
+  private static final int END_OF_TRACK = 0x2f;
   private static final int SET_TEMPO = 0x51;
   private static final int TIME_SIGNATURE = 0x58;
-  private static final int DRUM_CHANNEL = 9;
-  private static final int CHANNELS = 16;
+
+  private static final int BANK = 0;
+  private static final int BANK_FINE = 32;
+  private static final int VOLUME = 7;
+  private static final int PAN = 10;
 
   /** MIDI clocks in a quarter note, which a time signature event counts in. */
   private static final int MIDI_CLOCKS = 24;
 
-  private MidiFile() {}
+  private static final int THIRTY_SECONDS_A_QUARTER = 8;
 
-  /**
-   * The channel that each part has in the file: drums on channel 10 as General MIDI has it, the
-   * others on those that are free, in order; from the 16th on they share.
-   *
-   * @return channels from 0
-   */
-  public static Map<PartId, Integer> channels(Show show) {
-    Map<PartId, Integer> channels = new HashMap<>();
-    int next = 0;
-    for (Part part : show.parts()) {
-      if (part.sound().drums()) {
-        channels.put(part.id(), DRUM_CHANNEL);
-      } else {
-        next = next == DRUM_CHANNEL ? next + 1 : next;
-        channels.put(part.id(), next % CHANNELS);
-        next++;
-      }
-    }
-    return channels;
+  /** How events on one tick follow one another. */
+  private enum Rank {
+    HEAD,
+    SOUND,
+    OFF,
+    MOVE,
+    ON
   }
 
-  /**
-   * Writes a file. Rolls follow one another, each from a bar line on; where something sounded
-   * before tick 0, its roll begins whole bars before that. Clicks are left out.
-   *
-   * @param show gives names, sounds and meter
-   * @param rolls what sounded
-   */
-  public static void write(Show show, List<Roll> rolls, OutputStream out) throws IOException {
+  /** How the tracks of a file are laid. */
+  public enum Type {
+    /** All in one. */
+    ONE_TRACK,
+    /** One for each part. */
+    TRACKS
+  }
+
+  private record Event(long tick, Rank rank, MidiMessage message) {}
+
+  private static final Comparator<Event> ORDER =
+      Comparator.comparingLong(Event::tick).thenComparing(Event::rank);
+
+  /** A run as a file. */
+  public static MidiFile of(String title, Run run, Type type) {
+    return of(title, List.of(run), type);
+  }
+
+  /** Runs that follow one another, each from a bar line on. */
+  public static MidiFile of(String title, List<Run> runs, Type type) {
     try {
-      Sequence sequence = new Sequence(Sequence.PPQ, (int) Ticks.PER_QUARTER);
-      Track conductor = sequence.createTrack();
-      writeHead(conductor, show);
-      Map<PartId, Integer> channels = channels(show);
-      Map<PartId, Track> tracks = new HashMap<>();
-      for (Part part : show.parts()) {
-        Track track = sequence.createTrack();
-        tracks.put(part.id(), track);
-        int channel = channels.get(part.id());
-        add(track, 0, text(TRACK_NAME, part.name()));
-        add(
-            track,
-            0,
-            new ShortMessage(ShortMessage.PROGRAM_CHANGE, channel, part.sound().program(), 0));
-      }
-      long begin = 0;
-      for (Roll roll : rolls) {
-        begin = writeRoll(roll, begin, show, conductor, tracks, channels);
-      }
-      MidiSystem.write(sequence, 1, out);
+      return new Writing(title, runs).file(type);
     } catch (InvalidMidiDataException impossible) {
       throw new IllegalStateException(impossible);
+    } catch (IOException impossible) {
+      throw new UncheckedIOException(impossible);
     }
   }
 
-  /** Writes a roll from a tick on, and gives the bar line after its end. */
-  private static long writeRoll(
-      Roll roll,
-      long begin,
-      Show show,
-      Track conductor,
-      Map<PartId, Track> tracks,
-      Map<PartId, Integer> channels)
-      throws InvalidMidiDataException {
-    long bar = show.meter().barTicks();
-    List<Sounded> notes =
-        roll.sounded().stream().filter(s -> tracks.containsKey(s.part())).toList();
-    long earliest = notes.stream().mapToLong(Sounded::tick).min().orElse(0);
-    long shift = begin - Ticks.floor(Math.min(0, earliest), bar);
-    writeTempos(conductor, roll.map(), begin, shift);
-    long last = begin;
-    for (Sounded s : notes) {
-      add(tracks.get(s.part()), s.tick() + shift, message(s, channels.get(s.part())));
-      last = Math.max(last, s.tick() + shift);
+  /** A file that is being written. */
+  private static final class Writing {
+    private final List<Event> conductor = new ArrayList<>();
+    private final Map<PartId, List<Event>> tracks = new LinkedHashMap<>();
+    private final Channels channels;
+    private final List<RunPart> parts;
+    private long end;
+
+    Writing(String title, List<Run> runs) throws InvalidMidiDataException {
+      Map<PartId, RunPart> byId = new LinkedHashMap<>();
+      runs.forEach(run -> run.parts().forEach(part -> byId.putIfAbsent(part.id(), part)));
+      parts = List.copyOf(byId.values());
+      channels = Channels.of(parts);
+      add(conductor, 0, Rank.HEAD, text(TRACK_NAME, title));
+      for (RunPart part : parts) {
+        List<Event> track = new ArrayList<>();
+        add(track, 0, Rank.HEAD, text(TRACK_NAME, part.name()));
+        tracks.put(part.id(), track);
+      }
+      for (Run run : runs) {
+        write(run);
+      }
     }
-    return Ticks.ceil(last + 1, bar);
+
+    private void write(Run run) throws InvalidMidiDataException {
+      long later = end - run.from();
+      meter(run.meter(), end);
+      tempos(run, later);
+      for (From.OfSection section : run.sections()) {
+        String words = (section.letter() + " " + section.name()).strip();
+        add(conductor, section.tick() + later, Rank.HEAD, text(MARKER, words));
+      }
+      for (RunPart part : run.parts()) {
+        write(part, later);
+      }
+      end = later + Ticks.ceil(run.until(), run.meter().barTicks());
+    }
+
+    private void write(RunPart part, long later) throws InvalidMidiDataException {
+      List<Event> track = tracks.get(part.id());
+      int channel = channels.of().get(part.id());
+      if (!channels.sharing().containsKey(part.id())) {
+        for (From.OfSound sound : part.sounds()) {
+          sound(track, sound.tick() + later, channel, sound.sound());
+        }
+        for (From.OfBalance balance : part.balances()) {
+          balance(track, balance.tick() + later, channel, balance);
+        }
+      }
+      for (Passage passage : part.passages()) {
+        for (RunNote note : passage.notes()) {
+          note(track, note.later(passage.from() + later), channel);
+        }
+      }
+      for (RunNote note : part.hands()) {
+        note(track, note.later(later), channel);
+      }
+      for (ControllerMove move : part.allMoves()) {
+        add(track, move.place() + later, Rank.MOVE, message(move, channel));
+      }
+    }
+
+    private void meter(Meter meter, long tick) throws InvalidMidiDataException {
+      int power = Integer.numberOfTrailingZeros(meter.unit());
+      int clocks = (int) (MIDI_CLOCKS * meter.beatTicks() / Ticks.PER_QUARTER);
+      add(
+          conductor,
+          tick,
+          Rank.HEAD,
+          meta(
+              TIME_SIGNATURE, meter.beats(), power, Math.max(1, clocks), THIRTY_SECONDS_A_QUARTER));
+    }
+
+    /** Whole microseconds a quarter note: at 300 a minute that is within 0.001 of it. */
+    private void tempos(Run run, long later) throws InvalidMidiDataException {
+      tempo(run.from() + later, run.map().tempoAt(run.from()));
+      for (TempoMap.Anchor anchor : run.map().anchors()) {
+        if (anchor.tick() > run.from()) {
+          tempo(anchor.tick() + later, anchor.tempo());
+        }
+      }
+    }
+
+    private void tempo(long tick, Tempo tempo) throws InvalidMidiDataException {
+      int micros = (int) Ticks.round(tempo.microsPerTick() * Ticks.PER_QUARTER);
+      add(
+          conductor,
+          tick,
+          Rank.HEAD,
+          meta(SET_TEMPO, micros >> 16 & 0xff, micros >> 8 & 0xff, micros & 0xff));
+    }
+
+    private static void sound(List<Event> track, long tick, int channel, Sound sound)
+        throws InvalidMidiDataException {
+      change(track, tick, channel, BANK, 0);
+      change(track, tick, channel, BANK_FINE, 0);
+      add(
+          track,
+          tick,
+          Rank.SOUND,
+          new ShortMessage(ShortMessage.PROGRAM_CHANGE, channel, sound.program(), 0));
+    }
+
+    private static void balance(List<Event> track, long tick, int channel, From.OfBalance from)
+        throws InvalidMidiDataException {
+      change(track, tick, channel, VOLUME, from.heard() ? volume(from.balance()) : 0);
+      change(track, tick, channel, PAN, pan(from.balance()));
+    }
+
+    private static void change(List<Event> track, long tick, int channel, int number, int value)
+        throws InvalidMidiDataException {
+      add(
+          track,
+          tick,
+          Rank.SOUND,
+          new ShortMessage(ShortMessage.CONTROL_CHANGE, channel, number, value));
+    }
+
+    /** A note that ended on the tick of its attack lasts one tick, so that it can be read. */
+    private static void note(List<Event> track, RunNote note, int channel)
+        throws InvalidMidiDataException {
+      long off = note.place() + Math.max(1, note.length());
+      if (note.pitch() == Note.PEDAL) {
+        int down = ShortMessage.CONTROL_CHANGE;
+        add(
+            track,
+            note.place(),
+            Rank.ON,
+            new ShortMessage(down, channel, Controller.SUSTAIN, note.velocity()));
+        add(track, off, Rank.OFF, new ShortMessage(down, channel, Controller.SUSTAIN, 0));
+        return;
+      }
+      add(
+          track,
+          note.place(),
+          Rank.ON,
+          new ShortMessage(ShortMessage.NOTE_ON, channel, note.pitch(), note.velocity()));
+      add(track, off, Rank.OFF, new ShortMessage(ShortMessage.NOTE_OFF, channel, note.pitch(), 0));
+    }
+
+    MidiFile file(Type type) throws InvalidMidiDataException, IOException {
+      Sequence sequence = new Sequence(Sequence.PPQ, (int) Ticks.PER_QUARTER);
+      if (type == Type.ONE_TRACK) {
+        List<Event> all = new ArrayList<>(conductor);
+        tracks.values().forEach(track -> track.stream().filter(e -> !isName(e)).forEach(all::add));
+        fill(sequence.createTrack(), all);
+      } else {
+        fill(sequence.createTrack(), conductor);
+        for (List<Event> track : tracks.values()) {
+          fill(sequence.createTrack(), track);
+        }
+      }
+      ByteArrayOutputStream out = new ByteArrayOutputStream();
+      MidiSystem.write(sequence, type == Type.ONE_TRACK ? 0 : 1, out);
+      return new MidiFile(out.toByteArray(), channels.said(parts));
+    }
+
+    private static boolean isName(Event event) {
+      return event.message() instanceof MetaMessage meta && meta.getType() == TRACK_NAME;
+    }
+
+    private void fill(Track track, List<Event> events) throws InvalidMidiDataException {
+      events.sort(ORDER);
+      long last = Math.max(end, events.isEmpty() ? 0 : events.get(events.size() - 1).tick());
+      track.add(new MidiEvent(new MetaMessage(END_OF_TRACK, new byte[0], 0), last));
+      for (Event event : events) {
+        track.add(new MidiEvent(event.message(), event.tick()));
+      }
+    }
+  }
+
+  /**
+   * Channel volume of a level: General MIDI Level 2 has 40·log10(V/127) dB. Levels count from 100,
+   * so that there is room for what is louder, up to +4 dB.
+   */
+  static int volume(Balance balance) {
+    if (balance.level() <= Balance.SILENCE) {
+      return 0;
+    }
+    return (int) Math.min(127, Ticks.round(100 * Math.pow(10, balance.level() / 40)));
+  }
+
+  /** Pan as MIDI 1.0 has it: 0 is left, 64 the middle, 127 right. */
+  static int pan(Balance balance) {
+    int side = balance.pan() < 0 ? 64 : 63;
+    return (int) Ticks.round(64 + side * balance.pan() / 100.0);
   }
 
   /** MIDI 1.0, channel voice messages; of the 14 bits of a bend the lower seven come first. */
-  private static ShortMessage message(Sounded s, int channel) throws InvalidMidiDataException {
-    return switch (s.kind()) {
-      case ON -> new ShortMessage(ShortMessage.NOTE_ON, channel, s.pitch(), s.velocity());
-      case OFF -> new ShortMessage(ShortMessage.NOTE_OFF, channel, s.pitch(), s.velocity());
+  private static ShortMessage message(ControllerMove move, int channel)
+      throws InvalidMidiDataException {
+    int value = move.value();
+    return switch (move.controller().kind()) {
       case CONTROL_CHANGE ->
-          new ShortMessage(ShortMessage.CONTROL_CHANGE, channel, s.pitch(), s.velocity());
+          new ShortMessage(ShortMessage.CONTROL_CHANGE, channel, move.controller().number(), value);
       case PITCH_BEND ->
-          new ShortMessage(
-              ShortMessage.PITCH_BEND, channel, s.velocity() & 0x7f, s.velocity() >> 7);
-      case CHANNEL_PRESSURE ->
-          new ShortMessage(ShortMessage.CHANNEL_PRESSURE, channel, s.velocity(), 0);
+          new ShortMessage(ShortMessage.PITCH_BEND, channel, value & 0x7f, value >> 7);
+      case CHANNEL_PRESSURE -> new ShortMessage(ShortMessage.CHANNEL_PRESSURE, channel, value, 0);
     };
   }
 
-  private static void writeHead(Track track, Show show) throws InvalidMidiDataException {
-    add(track, 0, text(TRACK_NAME, show.title()));
-    Meter meter = show.meter();
-    int power = Integer.numberOfTrailingZeros(meter.unit());
-    int clocks = (int) (MIDI_CLOCKS * meter.beatTicks() / Ticks.PER_QUARTER);
-    add(track, 0, meta(TIME_SIGNATURE, meter.beats(), power, Math.max(1, clocks), 8));
-  }
-
-  private static void writeTempos(Track track, TempoMap map, long begin, long shift)
-      throws InvalidMidiDataException {
-    for (TempoMap.Anchor anchor : map.anchors()) {
-      long perQuarter = Ticks.round(anchor.tempo().microsPerTick() * Ticks.PER_QUARTER);
-      add(
-          track,
-          Math.max(begin, anchor.tick() + shift),
-          meta(
-              SET_TEMPO,
-              (int) (perQuarter >> 16 & 0xff),
-              (int) (perQuarter >> 8 & 0xff),
-              (int) (perQuarter & 0xff)));
-    }
-  }
-
-  private static void add(Track track, long tick, MidiMessage message) {
-    track.add(new MidiEvent(message, tick));
+  private static void add(List<Event> track, long tick, Rank rank, MidiMessage message) {
+    track.add(new Event(tick, rank, message));
   }
 
   private static MetaMessage text(int type, String text) throws InvalidMidiDataException {

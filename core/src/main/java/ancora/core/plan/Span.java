@@ -1,5 +1,6 @@
 package ancora.core.plan;
 
+import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.ControllerMove;
 import java.util.List;
@@ -8,6 +9,7 @@ import java.util.List;
  * A stretch of time in which a part sounds a clip.
  *
  * @param id the same from plan to plan for the same stretch
+ * @param clip the clip
  * @param window what goes round
  * @param phase a tick at which the window's start sounds, or would sound
  * @param from the first tick
@@ -19,6 +21,7 @@ import java.util.List;
  */
 public record Span(
     String id,
+    ClipId clip,
     LoopWindow window,
     long phase,
     long from,

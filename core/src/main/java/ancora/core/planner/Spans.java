@@ -216,7 +216,8 @@ final class Spans {
         Silences.moves(stage, part.id(), vamp, clip, pass.moves()).stream()
             .filter(move -> piece.contains(move.place()))
             .toList();
-    return new Span(id, piece, stutter.start(), from, until, false, true, notes, moves);
+    return new Span(
+        id, vamp.clip(), piece, stutter.start(), from, until, false, true, notes, moves);
   }
 
   /** A recording that is closing sounds from its line on, unless something else enters there. */
@@ -259,6 +260,7 @@ final class Spans {
     spans.add(
         new Span(
             id(vamp) + "/pickup",
+            vamp.clip(),
             new LoopWindow(clip.window().start() - pickup, pickup),
             vamp.from() - pickup,
             vamp.from() - pickup,
@@ -274,6 +276,7 @@ final class Spans {
     PassPlan pass = pass(id, clip, silencing);
     return new Span(
         id,
+        vamp.clip(),
         clip.window(),
         vamp.phase(),
         vamp.from(),

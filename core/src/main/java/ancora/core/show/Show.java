@@ -115,8 +115,13 @@ public record Show(
    * How loud a part is heard, as a factor of amplitude: 0 if it is muted, or if others are solo.
    */
   public double gainOf(Part part) {
+    return isHeard(part) ? part.balance().gain() : 0;
+  }
+
+  /** Whether a part is neither muted nor silent because others are solo. */
+  public boolean isHeard(Part part) {
     Balance balance = part.balance();
-    return balance.muted() || hasSolo() && !balance.solo() ? 0 : balance.gain();
+    return !balance.muted() && (!hasSolo() || balance.solo());
   }
 
   /** This show with one more part at the end. */

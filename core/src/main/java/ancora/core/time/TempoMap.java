@@ -52,6 +52,11 @@ public record TempoMap(List<Anchor> anchors) {
     return anchorFor(tick).microsOf(tick);
   }
 
+  /** The tempo at a tick. */
+  public Tempo tempoAt(long tick) {
+    return anchorFor(tick).tempo();
+  }
+
   /** The place heard at an instant, with its fraction. */
   public double exactTickAt(double micros) {
     for (int i = anchors.size() - 1; i > 0; i--) {

@@ -8,12 +8,13 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.player.Sounded;
+import ancora.core.replay.Replay;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.press.PressCommand;
-import ancora.core.run.Replay;
-import ancora.core.run.Sounded;
+import ancora.core.run.Run;
 import ancora.core.show.Click;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -171,6 +172,12 @@ final class Concert {
 
   Stage stage() {
     return replay.stage();
+  }
+
+  /** The run that ended last. */
+  Run run() {
+    List<Run> runs = replay.runs();
+    return runs.get(runs.size() - 1);
   }
 
   PartStage on() {

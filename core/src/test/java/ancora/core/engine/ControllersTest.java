@@ -13,11 +13,11 @@ import ancora.core.clip.Layer;
 import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import ancora.core.player.Sounded.Kind;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.settings.SettingCommand;
-import ancora.core.run.Sounded.Kind;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 

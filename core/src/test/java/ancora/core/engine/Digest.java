@@ -1,6 +1,6 @@
 package ancora.core.engine;
 
-import ancora.core.run.Replay;
+import ancora.core.replay.Replay;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;

@@ -1,4 +1,4 @@
-package ancora.core.run;
+package ancora.core.player;
 
 /**
  * Something that happens on a tick.

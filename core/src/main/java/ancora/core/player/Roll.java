@@ -1,4 +1,4 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.time.TempoMap;
 import java.util.List;

@@ -1,4 +1,4 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.note.NoteRepeat;
 import ancora.core.show.PartId;

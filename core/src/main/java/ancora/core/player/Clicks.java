@@ -1,7 +1,7 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.plan.Plan;
-import ancora.core.run.Sounded.Kind;
+import ancora.core.player.Sounded.Kind;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;

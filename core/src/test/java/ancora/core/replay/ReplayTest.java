@@ -1,20 +1,21 @@
-package ancora.core.run;
+package ancora.core.replay;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.file.Channels;
 import ancora.core.file.MidiFile;
 import ancora.core.note.Controller;
 import ancora.core.note.InputKey;
 import ancora.core.note.Note;
+import ancora.core.player.Sounded.Kind;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
-import ancora.core.run.Sounded.Kind;
 import ancora.core.show.Click;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -24,7 +25,6 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -162,9 +162,7 @@ class ReplayTest {
     Replay replay = started(show(note(10, 60, 0, 480), note(11, 64, 960, 480)));
     replay.apply(new SettingCommand.SetTempo(Tempo.of(60)), at(1920), at(1920));
     replay.apply(new CueCommand.Stop(), at(3000), at(3000));
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
-    MidiFile.write(replay.stage().show(), replay.rolls(), out);
-    byte[] bytes = out.toByteArray();
+    byte[] bytes = file(replay);
     MidiFileFormat format = MidiSystem.getMidiFileFormat(new ByteArrayInputStream(bytes));
     assertThat(format.getType()).isEqualTo(1);
     assertThat(format.getResolution()).isEqualTo(960);
@@ -182,9 +180,7 @@ class ReplayTest {
     replay.apply(new CueCommand.Stop(), at(2000), at(2000));
     replay.apply(new CueCommand.Start(), at(9000), at(9000));
     replay.apply(new CueCommand.Stop(), at(10_000), at(10_000));
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
-    MidiFile.write(replay.stage().show(), replay.rolls(), out);
-    Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(out.toByteArray()));
+    Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(file(replay)));
     assertThat(replay.rolls()).hasSize(2);
     assertThat(notes(read.getTracks()[1]))
         .containsExactly("ON 60 @0", "OFF 60 @480", "ON 60 @3840", "OFF 60 @4320");
@@ -204,13 +200,13 @@ class ReplayTest {
         new HandCommand.MoveController("keys", 0, Controller.PRESSURE, 33), at(2000), at(2000));
     replay.apply(new HandCommand.Panic(), at(2400), at(2400));
     replay.apply(new CueCommand.Stop(), at(3000), at(3000));
-    ByteArrayOutputStream out = new ByteArrayOutputStream();
-    MidiFile.write(replay.stage().show(), replay.rolls(), out);
-    Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(out.toByteArray()));
+    Sequence read = MidiSystem.getSequence(new ByteArrayInputStream(file(replay)));
     List<String> found = new ArrayList<>();
     Track track = read.getTracks()[1];
     for (int i = 0; i < track.size(); i++) {
-      if (track.get(i).getMessage() instanceof ShortMessage m
+      // before that are bank, volume and pan
+      if (track.get(i).getTick() > 0
+          && track.get(i).getMessage() instanceof ShortMessage m
           && m.getCommand() != ShortMessage.NOTE_ON
           && m.getCommand() != ShortMessage.NOTE_OFF
           && m.getCommand() != ShortMessage.PROGRAM_CHANGE) {
@@ -237,8 +233,12 @@ class ReplayTest {
       band = band.withNewPart("Part " + i, i == 3 ? Sound.STANDARD_KIT : Sound.of(i));
     }
     Show full = band;
-    assertThat(full.parts().stream().map(p -> MidiFile.channels(full).get(p.id())))
+    assertThat(full.parts().stream().map(p -> Channels.of(full).get(p.id())))
         .containsExactly(0, 1, 2, 9, 3, 4, 5, 6, 7, 8, 10, 11);
+  }
+
+  private static byte[] file(Replay replay) {
+    return MidiFile.of("Quay", replay.runs(), MidiFile.Type.TRACKS).bytes();
   }
 
   private static List<String> meta(Track track, int type) {
@@ -259,7 +259,8 @@ class ReplayTest {
     List<String> found = new ArrayList<>();
     for (int i = 0; i < track.size(); i++) {
       if (track.get(i).getMessage() instanceof ShortMessage message
-          && message.getCommand() != ShortMessage.PROGRAM_CHANGE) {
+          && message.getCommand() != ShortMessage.PROGRAM_CHANGE
+          && message.getCommand() != ShortMessage.CONTROL_CHANGE) {
         Kind kind = message.getCommand() == ShortMessage.NOTE_ON ? Kind.ON : Kind.OFF;
         found.add(kind + " " + message.getData1() + " @" + track.get(i).getTick());
       }

@@ -1,4 +1,4 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
@@ -12,35 +12,40 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Consumer;
 
 /** Where the controllers of each part stand, and what loops do to them. */
 final class SoundingControllers {
 
   private final Map<PartId, Map<Controller, Integer>> values = new HashMap<>();
-  private final Consumer<Sounded> out;
+  private final Ear out;
 
-  SoundingControllers(Consumer<Sounded> out) {
+  SoundingControllers(Ear out) {
     this.out = out;
   }
 
   /** A hand moves a controller. */
   void move(long tick, long micros, PartId part, Controller controller, int value) {
+    move(tick, micros, part, controller, value, Optional.empty());
+  }
+
+  private void move(
+      long tick, long micros, PartId part, Controller controller, int value, Optional<String> by) {
     values.computeIfAbsent(part, p -> new LinkedHashMap<>()).put(controller, value);
-    out.accept(new Sounded(tick, micros, part, kind(controller), controller.number(), value));
+    out.hear(new Sounded(tick, micros, part, kind(controller), controller.number(), value), by);
   }
 
   /** A loop moves a controller: nothing is sent where it is already. */
-  void loopMoves(long tick, long micros, PartId part, Controller controller, int value) {
+  private void loopMoves(
+      long tick, long micros, PartId part, Controller controller, int value, Span span) {
     if (at(part, controller).filter(now -> now == value).isEmpty()) {
-      move(tick, micros, part, controller, value);
+      move(tick, micros, part, controller, value, Optional.of(span.id()));
     }
   }
 
   /** At an entry, and at the line: what is in force at a place is sent where it is otherwise. */
   void settle(long tick, long micros, PartId part, Span span, long place) {
     for (Controller controller : controllers(span)) {
-      loopMoves(tick, micros, part, controller, inForce(span, controller, place));
+      loopMoves(tick, micros, part, controller, inForce(span, controller, place), span);
     }
   }
 
@@ -74,7 +79,8 @@ final class SoundingControllers {
                           Ticks.round(map.microsOf(tick)),
                           part,
                           move.controller(),
-                          move.value())));
+                          move.value(),
+                          span)));
         }
       }
     }
@@ -83,7 +89,8 @@ final class SoundingControllers {
 
   /** Where a clip leaves, what springs back does so. */
   void release(long tick, long micros, PartId part, Span span) {
-    controllers(span).forEach(controller -> springBack(tick, micros, part, controller));
+    controllers(span)
+        .forEach(controller -> springBack(tick, micros, part, controller, Optional.of(span.id())));
   }
 
   /** All that springs back does so, everywhere. */
@@ -93,15 +100,18 @@ final class SoundingControllers {
         .forEach(
             part ->
                 List.copyOf(values.get(part).keySet())
-                    .forEach(controller -> springBack(tick, micros, part, controller)));
+                    .forEach(
+                        controller ->
+                            springBack(tick, micros, part, controller, Optional.empty())));
   }
 
-  private void springBack(long tick, long micros, PartId part, Controller controller) {
+  private void springBack(
+      long tick, long micros, PartId part, Controller controller, Optional<String> by) {
     boolean moved =
         controller.springsBack()
             && at(part, controller).filter(now -> now != controller.rest()).isPresent();
     if (moved) {
-      move(tick, micros, part, controller, controller.rest());
+      move(tick, micros, part, controller, controller.rest(), by);
     }
   }
 

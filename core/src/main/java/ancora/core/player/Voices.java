@@ -1,10 +1,10 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.note.Controller;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
-import ancora.core.run.Sounded.Kind;
+import ancora.core.player.Sounded.Kind;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
@@ -13,7 +13,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Predicate;
 
@@ -41,15 +40,15 @@ final class Voices {
 
   private final Map<Key, Voice> sounding = new HashMap<>();
   private final Map<Key, Long> handAttacks = new HashMap<>();
-  private final Consumer<Sounded> out;
+  private final Ear out;
 
-  Voices(Consumer<Sounded> out) {
+  Voices(Ear out) {
     this.out = out;
   }
 
   void handDown(long tick, long micros, PartId part, int pitch, int velocity) {
     Optional<Hold> loop = Optional.ofNullable(at(part, pitch)).flatMap(Voice::loop);
-    attack(tick, micros, new Voice(part, pitch, loop, true), velocity);
+    attack(tick, micros, new Voice(part, pitch, loop, true), velocity, Optional.empty());
     handAttacks.put(new Key(part, pitch), micros);
   }
 
@@ -82,7 +81,7 @@ final class Voices {
     if (voice != null && (sameGesture || note.tied() || note.pitch() == Note.PEDAL)) {
       put(held);
     } else if (!sameGesture || !struck) {
-      attack(tick, micros, held, note.velocity());
+      attack(tick, micros, held, note.velocity(), Optional.of(hold.span().id()));
     }
   }
 
@@ -173,17 +172,17 @@ final class Voices {
     }
   }
 
-  private void attack(long tick, long micros, Voice voice, int velocity) {
+  private void attack(long tick, long micros, Voice voice, int velocity, Optional<String> by) {
     boolean sounding = isSounding(voice.part(), voice.pitch());
     if (sounding && voice.pitch() == Note.PEDAL) {
       put(voice);
       return;
     }
     if (sounding) {
-      say(tick, micros, voice, Kind.OFF, 0);
+      say(tick, micros, voice, Kind.OFF, 0, Optional.empty());
     }
     put(voice);
-    say(tick, micros, voice, Kind.ON, velocity);
+    say(tick, micros, voice, Kind.ON, velocity, by);
   }
 
   private void keepOrEnd(long tick, long micros, Voice voice) {
@@ -191,20 +190,22 @@ final class Voices {
       put(voice);
     } else {
       sounding.remove(new Key(voice.part(), voice.pitch()));
-      say(tick, micros, voice, Kind.OFF, 0);
+      say(tick, micros, voice, Kind.OFF, 0, Optional.empty());
     }
   }
 
-  private void say(long tick, long micros, Voice voice, Kind kind, int velocity) {
+  private void say(
+      long tick, long micros, Voice voice, Kind kind, int velocity, Optional<String> by) {
     boolean pedal = voice.pitch() == Note.PEDAL;
-    out.accept(
+    out.hear(
         new Sounded(
             tick,
             micros,
             voice.part(),
             pedal ? Kind.CONTROL_CHANGE : kind,
             pedal ? Controller.SUSTAIN : voice.pitch(),
-            velocity));
+            velocity),
+        by);
   }
 
   private List<Voice> heldByLoops() {

@@ -1,5 +1,6 @@
-package ancora.core.run;
+package ancora.core.player;
 
+import ancora.core.note.Controller;
 import ancora.core.show.PartId;
 
 /**
@@ -35,6 +36,20 @@ public record Sounded(long tick, long micros, PartId part, Kind kind, int pitch,
     public String words() {
       return words;
     }
+  }
+
+  /** The controller that was moved; of a note, and of the pedal, there is none. */
+  public Controller controller() {
+    return switch (kind) {
+      case PITCH_BEND -> Controller.BEND;
+      case CHANNEL_PRESSURE -> Controller.PRESSURE;
+      default -> Controller.change(pitch);
+    };
+  }
+
+  /** Whether it is the sustain pedal, which is kept as notes are. */
+  public boolean isPedal() {
+    return kind == Kind.CONTROL_CHANGE && pitch == Controller.SUSTAIN;
   }
 
   public boolean isClick() {

@@ -1,4 +1,4 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.note.Controller;
 import ancora.core.note.NoteRepeat;
@@ -6,7 +6,7 @@ import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.Span;
 import ancora.core.plan.Tolerances;
-import ancora.core.run.Voices.Hold;
+import ancora.core.player.Voices.Hold;
 import ancora.core.show.PartId;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -17,7 +17,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
-import java.util.function.Consumer;
 
 /**
  * Plays plans in virtual time: says what sounds when, by the same rules as the player in the page's
@@ -25,7 +24,7 @@ import java.util.function.Consumer;
  */
 public final class VirtualPlayer {
 
-  private final Consumer<Sounded> out;
+  private final Ear out;
   private final Voices voices;
   private final SoundingControllers controllers;
   private final Entries entries;
@@ -42,7 +41,7 @@ public final class VirtualPlayer {
    *
    * @param out is told each event, in order
    */
-  public VirtualPlayer(Consumer<Sounded> out) {
+  public VirtualPlayer(Ear out) {
     this.out = out;
     this.voices = new Voices(out);
     this.controllers = new SoundingControllers(out);
@@ -199,7 +198,7 @@ public final class VirtualPlayer {
           new Event(stroke.tick(), stroke.velocity() == 0 ? 0 : 3, () -> strike(stroke, map)));
     }
     for (Sounded click : Clicks.in(now, map, after, last)) {
-      events.add(new Event(click.tick(), 5, () -> out.accept(click)));
+      events.add(new Event(click.tick(), 5, () -> out.hear(click, Optional.empty())));
     }
     events.sort(Comparator.comparingLong(Event::tick).thenComparingInt(Event::rank));
     return events;

@@ -1,10 +1,14 @@
-package ancora.core.run;
+package ancora.core.replay;
 
 import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.plan.Plan;
+import ancora.core.player.Roll;
+import ancora.core.player.Sounded;
+import ancora.core.player.VirtualPlayer;
 import ancora.core.rules.Command;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.run.Run;
 import ancora.core.show.PartId;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
@@ -22,11 +26,14 @@ public final class Replay {
 
   private final Engine engine;
   private final List<Sounded> sounded = new ArrayList<>();
-  private final VirtualPlayer player = new VirtualPlayer(sounded::add);
+  private final List<Run> runs = new ArrayList<>();
+  private final VirtualPlayer player = new VirtualPlayer(this::hear);
   private final List<Roll> rolls = new ArrayList<>();
   private Plan plan;
   private Optional<TempoMap> rolling = Optional.empty();
   private int rollBegan;
+  private long now;
+  private Optional<RunTaking> taking = Optional.empty();
 
   private Replay(Engine engine) {
     this.engine = engine;
@@ -86,6 +93,18 @@ public final class Replay {
     return all;
   }
 
+  /** The same, as runs that are kept; the last may still go on: then it is what there is so far. */
+  public List<Run> runs() {
+    List<Run> all = new ArrayList<>(runs);
+    taking.ifPresent(run -> all.add(run.stoppedAt(now)));
+    return all;
+  }
+
+  private void hear(Sounded heard, Optional<String> by) {
+    sounded.add(heard);
+    taking.ifPresent(run -> run.hear(heard, by));
+  }
+
   /** Keys that the engine took sound, and end, on the part that they went to. */
   private void sound(Command command, List<HeldKey> before, long stamp, long micros) {
     List<HeldKey> after = engine.stage().heldKeys();
@@ -137,12 +156,24 @@ public final class Replay {
   }
 
   private void follow(long micros) {
+    now = micros;
     Plan next = engine.plan();
+    Optional<TempoMap> map = engine.stage().map();
+    if (map.isPresent()) {
+      if (taking.isEmpty()) {
+        taking = Optional.of(new RunTaking(engine.stage(), next));
+      } else {
+        taking.get().follow(engine.stage(), next, micros);
+      }
+    }
     if (!next.equals(plan)) {
       plan = next;
       player.take(next, micros);
     }
-    Optional<TempoMap> map = engine.stage().map();
+    if (taking.isPresent() && map.isEmpty()) {
+      runs.add(taking.get().stoppedAt(micros));
+      taking = Optional.empty();
+    }
     if (rolling.isPresent() && map.isEmpty()) {
       rolls.add(new Roll(rolling.get(), sounded.subList(rollBegan, sounded.size())));
     } else if (rolling.isEmpty()) {

@@ -1,11 +1,11 @@
-package ancora.core.run;
+package ancora.core.player;
 
 import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Span;
 import ancora.core.plan.Tolerances;
-import ancora.core.run.Occurrences.UnderWay;
-import ancora.core.run.Voices.Hold;
+import ancora.core.player.Occurrences.UnderWay;
+import ancora.core.player.Voices.Hold;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.List;

@@ -1,0 +1,162 @@
+package ancora.core.run;
+
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.plan.Plan;
+import ancora.core.plan.Span;
+import ancora.core.show.Leaving;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
+import ancora.core.show.Section;
+import ancora.core.show.Show;
+import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Runs that nobody performed: the form as a piece, a clip by itself. */
+public final class LaidOut {
+
+  /** What rings is heard for so many bars after the last bar line. */
+  private static final int RINGS = 8;
+
+  private LaidOut() {}
+
+  /**
+   * The sections of the form in their order, each for as many bars as it lasts before it goes on;
+   * those that wait as long as their longest clip. Refuses a show without sections.
+   */
+  public static Run form(Show show) {
+    Refusal.unless(!show.form().isEmpty(), "The form has no sections yet: make one first.");
+    List<From.OfSection> entered = new ArrayList<>();
+    Map<PartId, List<Standing>> standing = new HashMap<>();
+    show.parts().forEach(part -> standing.put(part.id(), new ArrayList<>()));
+    long tick = 0;
+    for (Section section : show.form()) {
+      entered.add(new From.OfSection(tick, section.letter(), section.name()));
+      for (Part part : show.parts()) {
+        enter(section, part, standing.get(part.id()), tick);
+      }
+      tick += bars(show, section) * show.meter().barTicks();
+    }
+    return run(show, standing, tick, false, entered);
+  }
+
+  /**
+   * One pass of a clip from its top. What rings over the line is heard to its end; a note that
+   * would sound until the clip leaves ends on the line.
+   */
+  public static Run clip(Show show, PartId part, ClipId clip) {
+    Clip alone = show.part(part).clipOf(clip);
+    Standing standing = new Standing(alone, 0, alone.window().length());
+    return run(show, Map.of(part, List.of(standing)), standing.until(), true, List.of());
+  }
+
+  /** A clip that sounds from a tick to another. */
+  private record Standing(Clip clip, long from, long until) {}
+
+  private static void enter(Section section, Part part, List<Standing> standing, long tick) {
+    Optional<Standing> now =
+        Optional.of(standing)
+            .filter(s -> !s.isEmpty())
+            .map(s -> s.get(s.size() - 1))
+            .filter(s -> s.until() == Ticks.OPEN);
+    boolean named = section.lineUp().containsKey(part.id());
+    if (!named && !section.othersTacet()) {
+      return;
+    }
+    Optional<Clip> next =
+        section.lineUp().getOrDefault(part.id(), Optional.empty()).flatMap(part::clip);
+    if (now.isPresent() && next.filter(now.get().clip()::equals).isPresent()) {
+      return;
+    }
+    now.ifPresent(s -> standing.set(standing.size() - 1, new Standing(s.clip(), s.from(), tick)));
+    next.ifPresent(clip -> standing.add(new Standing(clip, tick, Ticks.OPEN)));
+  }
+
+  private static long bars(Show show, Section section) {
+    long bar = show.meter().barTicks();
+    long longest =
+        show.parts().stream()
+            .flatMap(
+                part ->
+                    section
+                        .lineUp()
+                        .getOrDefault(part.id(), Optional.empty())
+                        .flatMap(part::clip)
+                        .stream())
+            .mapToLong(clip -> clip.window().length())
+            .max()
+            .orElse(bar);
+    return section
+        .goesOn()
+        .map(Section.GoesOn::bars)
+        .orElse((int) (Ticks.ceil(longest, bar) / bar));
+  }
+
+  private static Run run(
+      Show show,
+      Map<PartId, List<Standing>> standing,
+      long until,
+      boolean letRing,
+      List<From.OfSection> sections) {
+    TempoMap map = TempoMap.of(0, 0, show.tempo());
+    List<Plan.PartPlan> plans = new ArrayList<>();
+    for (Part part : show.parts()) {
+      boolean rings = letRing || part.leaving() == Leaving.LET_RING;
+      List<Span> spans =
+          standing.getOrDefault(part.id(), List.of()).stream()
+              .map(s -> span(show, s, until, rings))
+              .toList();
+      plans.add(new Plan.PartPlan(part.id(), part.sound(), spans));
+    }
+    long rings = letRing ? until + RINGS * show.meter().barTicks() : until;
+    Transcript heard = Performing.of(plans, map, show.meter(), 0, rings);
+    List<RunPart> parts = new ArrayList<>();
+    int number = 1;
+    for (int i = 0; i < plans.size(); i++) {
+      Part part = show.parts().get(i);
+      List<Passage> passages = new ArrayList<>();
+      for (Span span : plans.get(i).spans()) {
+        Passage bare = Performing.bare(number++, part.clipOf(span.clip()), span);
+        passages.add(heard.passage(bare, part.id(), span.id()));
+      }
+      if (!passages.isEmpty()) {
+        parts.add(part(show, part, passages));
+      }
+    }
+    long end =
+        parts.stream()
+            .flatMap(part -> part.passages().stream())
+            .flatMap(p -> p.notes().stream().map(n -> p.from() + n.end()))
+            .reduce(until, Math::max);
+    return new Run(map, show.meter(), 0, letRing ? end : until, parts, sections);
+  }
+
+  private static Span span(Show show, Standing standing, long until, boolean rings) {
+    return Performing.span(
+        standing.clip(),
+        standing.from(),
+        standing.from(),
+        Math.min(until, standing.until()),
+        show.meter().beatTicks(),
+        rings);
+  }
+
+  private static RunPart part(Show show, Part part, List<Passage> passages) {
+    boolean heard = show.isHeard(part);
+    return new RunPart(
+        part.id(),
+        part.name(),
+        part.pennant(),
+        List.of(new From.OfSound(0, part.sound())),
+        List.of(new From.OfBalance(0, part.balance(), heard)),
+        passages,
+        List.of(),
+        List.of());
+  }
+}

@@ -1,0 +1,52 @@
+package ancora.core.run;
+
+import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
+import ancora.core.note.ControllerMove;
+import io.soabase.recordbuilder.core.RecordBuilder;
+import java.util.List;
+
+/**
+ * What one part sounded of one clip, from where it entered to where it left, or to where its
+ * window, its take or the way it went round became another.
+ *
+ * @param number unique in its run
+ * @param clip the clip, by its id in the show
+ * @param letter the letter that it had
+ * @param name the name that it had; empty if none
+ * @param window the stretch of it that went round
+ * @param phase a tick of the run at which the window's start fell
+ * @param from the first tick of the run
+ * @param until the first tick after it
+ * @param notes by rising place, which counts from {@code from}; what rang may sound past the end
+ * @param moves what it did to controllers, by rising place, likewise
+ */
+@RecordBuilder
+public record Passage(
+    int number,
+    ClipId clip,
+    String letter,
+    String name,
+    LoopWindow window,
+    long phase,
+    long from,
+    long until,
+    List<RunNote> notes,
+    List<ControllerMove> moves)
+    implements PassageBuilder.With {
+
+  public Passage {
+    notes = List.copyOf(notes);
+    moves = List.copyOf(moves);
+    if (until < from) {
+      throw new IllegalArgumentException("a passage that ends before it begins");
+    }
+  }
+
+  /** This passage so many ticks later. */
+  Passage later(long ticks) {
+    return ticks == 0
+        ? this
+        : with(p -> p.phase(phase + ticks).from(from + ticks).until(until + ticks));
+  }
+}

@@ -1,0 +1,230 @@
+package ancora.core.engine;
+
+import static ancora.core.engine.Concert.A;
+import static ancora.core.engine.Concert.B;
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.KEYS;
+import static ancora.core.engine.Concert.clip;
+import static ancora.core.engine.Concert.note;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
+import ancora.core.note.Controller;
+import ancora.core.note.Note;
+import ancora.core.player.Roll;
+import ancora.core.player.Sounded;
+import ancora.core.player.VirtualPlayer;
+import ancora.core.replay.Replay;
+import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.run.From;
+import ancora.core.run.Passage;
+import ancora.core.run.Run;
+import ancora.core.run.RunPart;
+import ancora.core.run.RunPlan;
+import ancora.core.show.Balance;
+import ancora.core.show.PartId;
+import ancora.core.show.Show;
+import ancora.core.stage.Stage;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import org.junit.jupiter.api.Test;
+
+/** Rule 19: what a run keeps of a performance. */
+class RunsTest {
+
+  /** What one pitch of a part does, or one controller. */
+  private record Line(PartId part, boolean note, Controller controller, int pitch) {}
+
+  private record Step(long tick, boolean attack, int value) {}
+
+  /** By the very events, as a second reader would group them. */
+  private static Map<Line, List<Step>> notes(List<Sounded> sounded, Set<PartId> of, long until) {
+    Map<Line, List<Step>> lines = new HashMap<>();
+    for (Sounded s : sounded) {
+      if (of.contains(s.part()) && (s.isNote() || s.isPedal())) {
+        int pitch = s.isPedal() ? Note.PEDAL : s.pitch();
+        List<Step> line =
+            lines.computeIfAbsent(
+                new Line(s.part(), true, Controller.BEND, pitch), l -> new ArrayList<>());
+        boolean attack = s.velocity() > 0 && s.kind() != Sounded.Kind.OFF;
+        boolean sounds = !line.isEmpty() && line.get(line.size() - 1).attack();
+        // what was attacked where it stopped did not sound
+        if (attack && s.tick() < until || !attack && sounds) {
+          line.add(new Step(s.tick(), attack, attack ? s.velocity() : 0));
+        }
+      }
+    }
+    lines.values().removeIf(List::isEmpty);
+    lines
+        .values()
+        .forEach(
+            line -> {
+              if (line.get(line.size() - 1).attack()) {
+                line.add(new Step(until, false, 0));
+              }
+            });
+    return lines;
+  }
+
+  /** Where controllers are moved to, where they were otherwise. */
+  private static Map<Line, TreeMap<Long, Integer>> moves(List<Sounded> sounded, Set<PartId> of) {
+    Map<Line, TreeMap<Long, Integer>> lines = new HashMap<>();
+    for (Sounded s : sounded) {
+      if (of.contains(s.part()) && !s.isNote() && !s.isPedal()) {
+        Line line = new Line(s.part(), false, s.controller(), 0);
+        lines.computeIfAbsent(line, l -> new TreeMap<>()).put(s.tick(), s.velocity());
+      }
+    }
+    return lines;
+  }
+
+  static List<Sounded> played(Run run) {
+    List<Sounded> sounded = new ArrayList<>();
+    VirtualPlayer player = new VirtualPlayer((event, by) -> sounded.add(event));
+    player.take(RunPlan.of(run, run.map()), (long) run.map().microsOf(run.from()) - 1);
+    player.advance((long) Math.ceil(run.map().microsOf(run.until())) + 1);
+    return sounded;
+  }
+
+  /** Some of what follows the first step that is another. */
+  private static List<Step> from(List<Step> steps, int first) {
+    return steps.subList(first, Math.min(steps.size(), first + 6));
+  }
+
+  private static void agree(Roll roll, Run run) {
+    Set<PartId> parts = new HashSet<>(run.parts().stream().map(RunPart::id).toList());
+    Map<Line, List<Step>> is = notes(played(run), parts, run.until());
+    Map<Line, List<Step>> was = notes(roll.sounded(), parts, run.until());
+    assertThat(is.keySet()).isEqualTo(was.keySet());
+    was.forEach(
+        (line, steps) -> {
+          int same = 0;
+          while (same < steps.size()
+              && same < is.get(line).size()
+              && steps.get(same).equals(is.get(line).get(same))) {
+            same++;
+          }
+          assertThat(from(is.get(line), same)).as("%s", line).isEqualTo(from(steps, same));
+        });
+    Map<Line, TreeMap<Long, Integer>> again = moves(played(run), parts);
+    moves(roll.sounded(), parts)
+        .forEach(
+            (line, steps) ->
+                steps.forEach(
+                    (tick, value) ->
+                        assertThat(again.get(line).floorEntry(tick).getValue())
+                            .as("%s at %s", line, tick)
+                            .isEqualTo(value)));
+  }
+
+  /** Event for event, over random performances, in which loops sound that were there before. */
+  @Property(tries = 120)
+  void aRunSoundsAsItWasPerformed(@ForAll long seed) {
+    Replay replay = performed(new Random(seed));
+    List<Roll> rolls = replay.rolls();
+    assertThat(replay.runs()).hasSameSizeAs(rolls);
+    for (int i = 0; i < rolls.size(); i++) {
+      agree(rolls.get(i), replay.runs().get(i));
+    }
+  }
+
+  /** Were nothing to sound, the test above could not fail. */
+  @Test
+  void randomPerformancesSound() {
+    int notes = 0;
+    int hands = 0;
+    int passages = 0;
+    for (int seed = 0; seed < 20; seed++) {
+      for (Run run : performed(new Random(seed)).runs()) {
+        for (RunPart part : run.parts()) {
+          passages += part.passages().size();
+          notes += part.passages().stream().mapToInt(p -> p.notes().size()).sum();
+          hands += part.hands().size();
+        }
+      }
+    }
+    assertThat(passages).isGreaterThan(100);
+    assertThat(notes).isGreaterThan(20 * 100);
+    assertThat(hands).isGreaterThan(20 * 4);
+  }
+
+  /** Somebody does whatever comes to mind for a hundred times, and then stops. */
+  private static Replay performed(Random random) {
+    Show show = Concert.of(s -> s).stage().show();
+    for (int i = 0; i < 5; i++) {
+      PartId part = i % 2 == 0 ? KEYS : Concert.BASS;
+      List<Note> notes = new ArrayList<>();
+      for (int n = 0; n < 12; n++) {
+        long place = 240L * random.nextInt(16) + (random.nextInt(3) == 0 ? random.nextInt(90) : 0);
+        int pitch = n == 0 ? Note.PEDAL : 48 + random.nextInt(12);
+        notes.add(note(100 * i + n + 1, pitch, place, 60 + random.nextInt(4500)));
+      }
+      long length = BAR * (1 + random.nextInt(2));
+      Clip clip = clip(new ClipId(11 + i), 0, length, notes.toArray(Note[]::new));
+      show = show.mapPart(part, p -> p.withClip(clip.withLetter(p.freeLetter())));
+    }
+    Replay replay = Replay.of(Stage.of(show));
+    long now = 5_000_000;
+    for (int i = 0; i < 100; i++) {
+      now += random.nextInt(500_000);
+      long late = random.nextInt(4) == 0 ? random.nextInt(60_000) : 0;
+      Wish wish = new Wish(random.nextInt(Wish.KINDS), random.nextInt(20), random.nextInt(16_384));
+      replay.advance(now);
+      Command command =
+          replay.stage().map().isEmpty() ? new CueCommand.Start() : wish.on(replay.stage());
+      boolean ends =
+          command instanceof CueCommand.Stop
+              || command instanceof ShelfCommand.DeletePart
+              || command instanceof HandCommand.Panic;
+      if (!ends || random.nextInt(8) == 0) {
+        replay.apply(command, now - late, now);
+      }
+    }
+    replay.apply(new CueCommand.Stop(), now, now);
+    return replay;
+  }
+
+  @Test
+  void passagesHaveTheirClipAndPlace() {
+    Concert concert =
+        Concert.with(
+            clip(A, 0, BAR, note(1, 60, 0, 960), note(2, 64, 1920, 960)),
+            clip(B, 0, 2 * BAR, note(3, 67, 0, 2 * BAR)));
+    concert.start().cue(B, BAR + 1000).at(4 * BAR, new CueCommand.Stop());
+    Run run = concert.run();
+    assertThat(run.bars()).isEqualTo(4);
+    RunPart keys = run.part(KEYS);
+    assertThat(keys.passages()).extracting(Passage::letter).containsExactly("a", "b");
+    assertThat(keys.passages()).extracting(Passage::from).containsExactly(0L, 2 * BAR);
+    assertThat(keys.passages()).extracting(Passage::until).containsExactly(2 * BAR, 4 * BAR);
+    assertThat(keys.passages().get(0).notes()).hasSize(4);
+    assertThat(run.parts()).as("the bass was silent").hasSize(1);
+  }
+
+  @Test
+  void whatHandsPlayedAndHowItStoodIsKeptToo() {
+    Concert concert = Concert.with(clip(A, 0, BAR, note(1, 60, 0, 960)));
+    concert
+        .start()
+        .play(72, BAR, BAR + 480)
+        .at(2 * BAR, new SettingCommand.SetBalance(KEYS, new Balance(-6, 20, false, false, 0, 0)))
+        .at(3 * BAR, new CueCommand.Stop());
+    RunPart keys = concert.run().part(KEYS);
+    assertThat(keys.hands()).singleElement().satisfies(n -> assertThat(n.length()).isEqualTo(480));
+    assertThat(keys.balances()).extracting(From.OfBalance::tick).containsExactly(0L, 2 * BAR);
+    assertThat(keys.balances().get(1).balance().level()).isEqualTo(-6);
+  }
+}
