@@ -4,12 +4,11 @@ import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.run.From;
-import ancora.core.run.Passage;
 import ancora.core.run.Run;
 import ancora.core.run.RunNote;
 import ancora.core.run.RunPart;
-import ancora.core.show.Balance;
 import ancora.core.show.PartId;
+import ancora.core.show.PartOutput;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
@@ -21,9 +20,11 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import javax.sound.midi.InvalidMidiDataException;
 import javax.sound.midi.MetaMessage;
 import javax.sound.midi.MidiEvent;
@@ -147,13 +148,16 @@ public record MidiFile(byte[] bytes, List<String> said) {
           balance(track, balance.tick() + later, channel, balance);
         }
       }
-      for (Passage passage : part.passages()) {
-        for (RunNote note : passage.notes()) {
-          note(track, note.later(passage.from() + later), channel);
+      List<RunNote> notes = part.allNotes();
+      Set<List<Long>> attacks = new HashSet<>();
+      notes.stream()
+          .filter(note -> note.length() > 0)
+          .forEach(note -> attacks.add(List.of(note.place(), (long) note.pitch())));
+      for (RunNote note : notes) {
+        // one that another follows at once could not be told from it
+        if (note.length() > 0 || !attacks.contains(List.of(note.place(), (long) note.pitch()))) {
+          note(track, note.later(later), channel);
         }
-      }
-      for (RunNote note : part.hands()) {
-        note(track, note.later(later), channel);
       }
       for (ControllerMove move : part.allMoves()) {
         add(track, move.place() + later, Rank.MOVE, message(move, channel));
@@ -203,8 +207,13 @@ public record MidiFile(byte[] bytes, List<String> said) {
 
     private static void balance(List<Event> track, long tick, int channel, From.OfBalance from)
         throws InvalidMidiDataException {
-      change(track, tick, channel, VOLUME, from.heard() ? volume(from.balance()) : 0);
-      change(track, tick, channel, PAN, pan(from.balance()));
+      change(
+          track,
+          tick,
+          channel,
+          VOLUME,
+          from.heard() ? PartOutput.volume(from.balance().gain()) : 0);
+      change(track, tick, channel, PAN, PartOutput.pan(from.balance().pan()));
     }
 
     private static void change(List<Event> track, long tick, int channel, int number, int value)
@@ -252,7 +261,12 @@ public record MidiFile(byte[] bytes, List<String> said) {
       }
       ByteArrayOutputStream out = new ByteArrayOutputStream();
       MidiSystem.write(sequence, type == Type.ONE_TRACK ? 0 : 1, out);
-      return new MidiFile(out.toByteArray(), channels.said(parts));
+      List<String> said = new ArrayList<>(channels.said(parts));
+      parts.stream()
+          .filter(part -> part.balances().stream().anyMatch(b -> b.balance().level() > 0))
+          .map(part -> part.name() + " is louder than a file can say: it is as loud as at 0 dB.")
+          .forEach(said::add);
+      return new MidiFile(out.toByteArray(), said);
     }
 
     private static boolean isName(Event event) {
@@ -267,23 +281,6 @@ public record MidiFile(byte[] bytes, List<String> said) {
         track.add(new MidiEvent(event.message(), event.tick()));
       }
     }
-  }
-
-  /**
-   * Channel volume of a level: General MIDI Level 2 has 40·log10(V/127) dB. Levels count from 100,
-   * so that there is room for what is louder, up to +4 dB.
-   */
-  static int volume(Balance balance) {
-    if (balance.level() <= Balance.SILENCE) {
-      return 0;
-    }
-    return (int) Math.min(127, Ticks.round(100 * Math.pow(10, balance.level() / 40)));
-  }
-
-  /** Pan as MIDI 1.0 has it: 0 is left, 64 the middle, 127 right. */
-  static int pan(Balance balance) {
-    int side = balance.pan() < 0 ? 64 : 63;
-    return (int) Ticks.round(64 + side * balance.pan() / 100.0);
   }
 
   /** MIDI 1.0, channel voice messages; of the 14 bits of a bend the lower seven come first. */

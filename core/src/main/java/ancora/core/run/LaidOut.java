@@ -102,19 +102,19 @@ public final class LaidOut {
       Show show,
       Map<PartId, List<Standing>> standing,
       long until,
-      boolean letRing,
+      boolean alone,
       List<From.OfSection> sections) {
     TempoMap map = TempoMap.of(0, 0, show.tempo());
     List<Plan.PartPlan> plans = new ArrayList<>();
     for (Part part : show.parts()) {
-      boolean rings = letRing || part.leaving() == Leaving.LET_RING;
+      boolean rings = alone || part.leaving() == Leaving.LET_RING;
       List<Span> spans =
           standing.getOrDefault(part.id(), List.of()).stream()
-              .map(s -> span(show, s, until, rings))
+              .map(s -> span(show, s, until, alone, rings))
               .toList();
       plans.add(new Plan.PartPlan(part.id(), part.sound(), spans));
     }
-    long rings = letRing ? until + RINGS * show.meter().barTicks() : until;
+    long rings = alone ? until + RINGS * show.meter().barTicks() : until;
     Transcript heard = Performing.of(plans, map, show.meter(), 0, rings);
     List<RunPart> parts = new ArrayList<>();
     int number = 1;
@@ -134,16 +134,17 @@ public final class LaidOut {
             .flatMap(part -> part.passages().stream())
             .flatMap(p -> p.notes().stream().map(n -> p.from() + n.end()))
             .reduce(until, Math::max);
-    return new Run(map, show.meter(), 0, letRing ? end : until, parts, sections);
+    return new Run(map, show.meter(), 0, alone ? end : until, parts, sections);
   }
 
-  private static Span span(Show show, Standing standing, long until, boolean rings) {
+  private static Span span(Show show, Standing standing, long until, boolean alone, boolean rings) {
     return Performing.span(
         standing.clip(),
         standing.from(),
         standing.from(),
         Math.min(until, standing.until()),
         show.meter().beatTicks(),
+        !alone && standing.clip().manner().underWay(),
         rings);
   }
 

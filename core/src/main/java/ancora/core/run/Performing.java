@@ -45,7 +45,14 @@ final class Performing {
   /** A passage that sounds another clip in place of its own. */
   static Passage passage(Passage before, Clip clip, RunPart part, Run run) {
     Span span =
-        span(clip, before.phase(), before.from(), before.until(), run.meter().beatTicks(), false);
+        span(
+            clip,
+            before.phase(),
+            before.from(),
+            before.until(),
+            run.meter().beatTicks(),
+            clip.manner().underWay(),
+            false);
     Plan.PartPlan plan = new Plan.PartPlan(part.id(), part.soundAt(before.from()), List.of(span));
     Transcript heard = of(List.of(plan), run.map(), run.meter(), before.from(), before.until());
     return heard.passage(bare(before.number(), clip, span), part.id(), span.id());
@@ -67,7 +74,8 @@ final class Performing {
   }
 
   /** Where a clip sounds alone. */
-  static Span span(Clip clip, long phase, long from, long until, long beat, boolean rings) {
+  static Span span(
+      Clip clip, long phase, long from, long until, long beat, boolean underWay, boolean rings) {
     PassPlan pass = PassPlan.of(clip, beat, Silencing.NONE);
     return new Span(
         clip.id().value() + "/" + from,
@@ -76,7 +84,7 @@ final class Performing {
         phase,
         from,
         until,
-        clip.manner().underWay(),
+        underWay,
         rings,
         pass.notes(),
         pass.moves());

@@ -45,6 +45,16 @@ public record RunPart(
     return passages.stream().allMatch(passage -> passage.notes().isEmpty()) && hands.isEmpty();
   }
 
+  /** All that it sounded, of clips and by hand, by rising tick of the run. */
+  public List<RunNote> allNotes() {
+    List<RunNote> all = new ArrayList<>(hands);
+    for (Passage passage : passages) {
+      passage.notes().forEach(note -> all.add(note.later(passage.from())));
+    }
+    all.sort(Comparator.comparingLong(RunNote::place).thenComparingInt(RunNote::pitch));
+    return all;
+  }
+
   /** All that moved its controllers, by rising tick of the run. */
   public List<ControllerMove> allMoves() {
     List<ControllerMove> all = new ArrayList<>(moves);

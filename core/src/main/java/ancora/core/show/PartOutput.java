@@ -51,4 +51,15 @@ public record PartOutput(
   public static int pan(int pan) {
     return (int) Math.min(MOST, Math.round(64 + pan * 0.64));
   }
+
+  /** The level for a value of channel volume, in dB, to a tenth: the inverse of {@link #volume}. */
+  public static double levelOf(int volume) {
+    double level = 40 * Math.log10(volume / (double) MOST);
+    return Math.max(Balance.SILENCE, Math.round(level * 10) / 10.0);
+  }
+
+  /** The pan, −100 to +100, for a value of control change 10: the inverse of {@link #pan}. */
+  public static int panOf(int value) {
+    return value == MOST ? 100 : (int) Math.round((value - 64) / 0.64);
+  }
 }

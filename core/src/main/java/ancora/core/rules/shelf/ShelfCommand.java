@@ -127,6 +127,14 @@ public sealed interface ShelfCommand extends Command {
     }
   }
 
+  /** Brings in music from a file, a run, or another show; all of it, or none. */
+  record BringIn(Arrival arrival) implements ShelfCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Arriving.take(stage, arrival);
+    }
+  }
+
   /** Joins another part's clips into a part. */
   record JoinParts(PartId part, PartId other) implements ShelfCommand {
     @Override

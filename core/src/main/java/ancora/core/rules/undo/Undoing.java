@@ -41,6 +41,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Undoing what was done and doing it again, while the music goes on (rule 17). What is pending is
@@ -446,7 +448,7 @@ public final class Undoing {
     for (int i = step.changes().size() - 1; i >= 0; i--) {
       show = step.changes().get(i).inverse().apply(show);
     }
-    Meters.checkMeter(stage, show.meter());
+    Meters.checkMeter(stage.withShow(staying(stage.show(), show)), show.meter());
     // while time goes on it goes on as it does
     show = stage.map().isPresent() ? show.withTempo(stage.show().tempo()) : show;
     for (Part part : show.parts()) {
@@ -459,6 +461,24 @@ public final class Undoing {
       settled = Taking.otherHeard(stage, settled, part.id(), moment);
     }
     return Consequences.withoutPhantoms(settled);
+  }
+
+  /**
+   * A show with the clips alone that are in another too: those that came with the meter go with it.
+   */
+  private static Show staying(Show show, Show after) {
+    Set<ClipId> clips =
+        after.parts().stream()
+            .flatMap(part -> part.shelf().stream())
+            .map(Clip::id)
+            .collect(Collectors.toSet());
+    return show.withParts(
+        show.parts().stream()
+            .map(
+                part ->
+                    part.withShelf(
+                        part.shelf().stream().filter(clip -> clips.contains(clip.id())).toList()))
+            .toList());
   }
 
   /** Where a clip that sounds has another window by now, it is in step with what was on before. */
