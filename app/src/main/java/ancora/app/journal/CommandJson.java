@@ -163,6 +163,13 @@ public final class CommandJson {
     return all;
   }
 
+  /** A value of a message; refuses one that is not there. */
+  public static <T> T part(JsonNode node, String field, Class<T> type) {
+    JsonNode value = node.get(field);
+    Refusal.unless(value != null && !value.isNull(), "The message lacks “%s”.", field);
+    return CoreJson.read(value, type);
+  }
+
   /** A text of a message; refuses one that is not there. */
   public static String text(JsonNode node, String field) {
     JsonNode value = node.get(field);

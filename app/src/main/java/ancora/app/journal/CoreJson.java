@@ -2,6 +2,7 @@ package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Reshaping;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
@@ -10,8 +11,13 @@ import ancora.core.edit.WhichTakes;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
 import ancora.core.note.Controller;
+import ancora.core.note.ControllerMove;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
+import ancora.core.run.Passage;
+import ancora.core.run.Round;
+import ancora.core.run.RunEdit;
+import ancora.core.run.RunNote;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
@@ -58,6 +64,7 @@ public final class CoreJson {
 
   private static final Pattern LACKS = Pattern.compile("Missing.* creator property '(\\w+)'");
   private static final String ALL = "all";
+  private static final long MOST_SOUNDED = 2_000_000;
   private static final String BEND = "bend";
   private static final String PRESSURE = "pressure";
 
@@ -103,6 +110,7 @@ public final class CoreJson {
         .addMixIn(Change.class, AnyChange.class)
         .addMixIn(Edit.class, AnyEdit.class)
         .addMixIn(Transport.class, AnyTransport.class)
+        .addMixIn(RunEdit.class, AnyRunEdit.class)
         .addModule(new Jdk8Module())
         .addModule(module)
         .build();
@@ -152,6 +160,18 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Edit.DeletePedal.class, name = "deletePedal")
   })
   private interface AnyEdit {}
+
+  /** And an edit of a run. */
+  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")
+  @JsonSubTypes({
+    @JsonSubTypes.Type(value = RunEdit.Trim.class, name = "trim"),
+    @JsonSubTypes.Type(value = RunEdit.Cut.class, name = "cut"),
+    @JsonSubTypes.Type(value = RunEdit.Repeat.class, name = "repeat"),
+    @JsonSubTypes.Type(value = RunEdit.DeletePassage.class, name = "deletePassage"),
+    @JsonSubTypes.Type(value = RunEdit.MovePassage.class, name = "movePassage"),
+    @JsonSubTypes.Type(value = RunEdit.GiveClip.class, name = "giveClip")
+  })
+  private interface AnyRunEdit {}
 
   /** And a transport. */
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "is")
@@ -238,6 +258,10 @@ public final class CoreJson {
             WhichTakes.class,
             writing((t, out) -> out.writeString(t.name().toLowerCase(Locale.ROOT))))
         .addDeserializer(WhichTakes.class, reading(in -> takes(in.getText())))
+        .addSerializer(RunNote.class, writing(CoreJson::writeRunNote))
+        .addDeserializer(RunNote.class, reading(CoreJson::readRunNote))
+        .addSerializer(Passage.class, writing(CoreJson::writePassage))
+        .addDeserializer(Passage.class, reading(in -> passage(in.readValueAsTree())))
         .addSerializer(Note.class, writing(CoreJson::writeNote))
         .addDeserializer(Note.class, reading(CoreJson::readNote));
   }
@@ -343,6 +367,59 @@ public final class CoreJson {
       }
     }
     throw new Refusal("Takes are “heard” or “all”.");
+  }
+
+  private static void writeRunNote(RunNote note, JsonGenerator out) throws IOException {
+    long[] row = {note.place(), note.pitch(), note.velocity(), note.length()};
+    out.writeArray(row, 0, row.length);
+  }
+
+  private static RunNote readRunNote(JsonParser in) throws IOException {
+    JsonNode row = in.readValueAsTree();
+    Refusal.unless(
+        row.isArray() && row.size() == 4, "A note of a run is a row of four whole numbers.");
+    return new RunNote(
+        CommandJson.wholeOf(row.get(0)),
+        CommandJson.integerOf(row.get(1)),
+        CommandJson.integerOf(row.get(2)),
+        CommandJson.wholeOf(row.get(3)));
+  }
+
+  /** Passes that went round alike are written once. */
+  private static void writePassage(Passage passage, JsonGenerator out) throws IOException {
+    ObjectNode node =
+        JsonNodeFactory.instance
+            .objectNode()
+            .put("number", passage.number())
+            .put("clip", passage.clip().value())
+            .put("letter", passage.letter())
+            .put("name", passage.name())
+            .put("phase", passage.phase())
+            .put("from", passage.from())
+            .put("until", passage.until());
+    node.set("window", TODAYS.valueToTree(passage.window()));
+    node.set("rounds", TODAYS.valueToTree(Round.fold(passage)));
+    node.set("moves", TODAYS.valueToTree(passage.moves()));
+    out.writeTree(node);
+  }
+
+  private static Passage passage(JsonNode node) {
+    long from = CommandJson.whole(node, "from");
+    List<Round> rounds = CommandJson.list(node.get("rounds"), Round.class);
+    Refusal.unless(
+        rounds.stream().mapToLong(r -> (long) r.times() * r.notes().size()).sum() <= MOST_SOUNDED,
+        "A passage has more notes than can sound in a night.");
+    return new Passage(
+        CommandJson.integer(node, "number"),
+        new ClipId(CommandJson.integer(node, "clip")),
+        CommandJson.text(node, "letter"),
+        CommandJson.text(node, "name"),
+        CommandJson.part(node, "window", LoopWindow.class),
+        CommandJson.whole(node, "phase"),
+        from,
+        CommandJson.whole(node, "until"),
+        Round.unfold(rounds, from),
+        CommandJson.list(node.get("moves"), ControllerMove.class));
   }
 
   private static void writeNote(Note note, JsonGenerator out) throws IOException {

@@ -20,4 +20,18 @@ public record JournalRow(
     String client,
     long clientSeq,
     String command,
-    int rules) {}
+    int rules) {
+
+  /** A longer command is kept in a column of its own, in characters. */
+  private static final int LONGEST_IN_ROW = 20_000;
+
+  /** The command, if it is kept in its row; else nothing. */
+  String inRow() {
+    return command.length() <= LONGEST_IN_ROW ? command : "";
+  }
+
+  /** The command, if it is too long for that. */
+  String apart() {
+    return command.length() <= LONGEST_IN_ROW ? null : command;
+  }
+}

@@ -176,16 +176,18 @@ interface ShowMapper {
 
   @Insert(
       """
-      <script>merge into journal key (show_id, seq) values
+      <script>merge into journal (show_id, seq, stamp_us, applied_us, client, client_seq, command,
+        rules, long_command) key (show_id, seq) values
       <foreach item="r" collection="rows" separator=",">
         (#{r.showId}, #{r.seq}, #{r.stampUs}, #{r.appliedUs}, #{r.client}, #{r.clientSeq},
-         #{r.command}, #{r.rules})
+         #{r.inRow}, #{r.rules}, #{r.apart,jdbcType=CLOB})
       </foreach></script>""")
   void insertJournal(@Param("rows") List<JournalRow> rows);
 
   @Select(
       """
-      select show_id, seq, stamp_us, applied_us, client, client_seq, command, rules
+      select show_id, seq, stamp_us, applied_us, client, client_seq,
+        coalesce(long_command, command) as command, rules
       from journal where show_id = #{showId} and seq > #{after} order by seq""")
   List<JournalRow> journalAfter(@Param("showId") long showId, @Param("after") long after);
 

@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.app.ProtocolExamples;
 import ancora.core.Refusal;
+import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
@@ -20,6 +22,7 @@ import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
+import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
@@ -30,12 +33,14 @@ import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.Arrival;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
 import ancora.core.show.Master;
+import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.PartOutput;
@@ -186,6 +191,21 @@ class CommandJsonTest {
         new CueCommand.MoveSection(new SectionId(9), 2),
         new ShelfCommand.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
         new PressCommand.HandOff(),
+        new ShelfCommand.BringIn(
+            new Arrival(
+                Optional.of(Tempo.of(96)),
+                Optional.empty(),
+                List.of(
+                    Part.of(new PartId(1), "Horn", Sound.of(60))
+                        .withShelf(
+                            List.of(
+                                Clip.of(
+                                    new ClipId(1),
+                                    "a",
+                                    new LoopWindow(0, 3840),
+                                    List.of(Note.of(1, 60, 90, 0, 0, 480)))))),
+                List.of(new Arrival.Onto(new PartId(1), PART)),
+                List.of())),
         new KeepCommand.Keep(false, true),
         new KeepCommand.KeepOnto(PART, true, false),
         new KeepCommand.KeepBars(new PartId(3), new PartId(2), 4, true),

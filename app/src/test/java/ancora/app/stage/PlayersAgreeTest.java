@@ -42,7 +42,7 @@ class PlayersAgreeTest {
   private final ArrayNode steps = JsonNodeFactory.instance.arrayNode();
   private final List<String> expected = new ArrayList<>();
   private long segment;
-  private final VirtualPlayer virtual = new VirtualPlayer(this::hear);
+  private final VirtualPlayer virtual = new VirtualPlayer((event, by) -> hear(event));
   private Optional<Plan> sent = Optional.empty();
   private Optional<Stage> sentStage = Optional.empty();
   private final List<JsonNode> whole = new ArrayList<>();

@@ -13,14 +13,14 @@ import java.util.TreeMap;
  * @param times how many there are, at least one
  * @param notes of each, by rising place, which counts from where it begins
  */
-record Round(long from, long length, int times, List<RunNote> notes) {
+public record Round(long from, long length, int times, List<RunNote> notes) {
 
-  Round {
+  public Round {
     notes = List.copyOf(notes);
   }
 
   /** The passes of a passage in which something was attacked, by rising tick. */
-  static List<Round> fold(Passage passage) {
+  public static List<Round> fold(Passage passage) {
     long length = passage.window().length();
     TreeMap<Long, List<RunNote>> passes = new TreeMap<>();
     for (RunNote note : passage.notes()) {
@@ -46,7 +46,7 @@ record Round(long from, long length, int times, List<RunNote> notes) {
   }
 
   /** The notes of a passage, by rising place; the inverse of {@link #fold}. */
-  static List<RunNote> unfold(List<Round> rounds, long passageFrom) {
+  public static List<RunNote> unfold(List<Round> rounds, long passageFrom) {
     List<RunNote> notes = new ArrayList<>();
     for (Round round : rounds) {
       for (int pass = 0; pass < round.times; pass++) {

@@ -5,6 +5,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.WholeClip;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
 import ancora.core.show.Part;
@@ -93,6 +94,7 @@ final class Arriving {
   }
 
   private void take(Clip clip, PartId onto) {
+    WholeClip.check(clip);
     check(clip.window(), clip.letter());
     ClipId id = show.nextClipId();
     Ids ids = new Ids(show.nextId() + 1);

@@ -1,0 +1,124 @@
+package ancora.app.store;
+
+import ancora.app.journal.CoreJson;
+import ancora.app.store.RunMapper.RunRow;
+import ancora.core.Names;
+import ancora.core.Refusal;
+import ancora.core.run.From;
+import ancora.core.run.Run;
+import ancora.core.run.RunEdit;
+import ancora.core.run.RunHistory;
+import java.util.List;
+import java.util.OptionalInt;
+import java.util.stream.Collectors;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Keeps the runs of shows. */
+@Repository
+public class RunStore {
+
+  /** So many without a name are kept. */
+  static final int KEPT = 100;
+
+  private static final int LONGEST_SECTIONS = 400;
+  private static final String NONE = "There is no such run: choose one from the list.";
+
+  private final RunMapper mapper;
+
+  RunStore(RunMapper mapper) {
+    this.mapper = mapper;
+  }
+
+  /**
+   * A run that was kept.
+   *
+   * @param card as the list has it
+   * @param history as it was performed, and what was done to it
+   */
+  public record Kept(RunCard card, RunHistory history) {}
+
+  /** The runs of a show, the newest first. */
+  public List<RunCard> cards(long showId) {
+    return mapper.cards(showId);
+  }
+
+  /** A run; refuses one that is not there. */
+  public Kept find(long showId, int id) {
+    RunRow row = mapper.run(showId, id);
+    Refusal.unless(row != null, NONE);
+    RunCard card =
+        new RunCard(
+            row.id(),
+            row.beganUs(),
+            row.name(),
+            row.bars(),
+            row.lastsUs(),
+            row.sections(),
+            row.underway());
+    RunHistory history =
+        new RunHistory(
+            CoreJson.read(row.performed(), Run.class),
+            List.of(CoreJson.read(row.done(), RunEdit[].class)),
+            List.of(CoreJson.read(row.undone(), RunEdit[].class)));
+    return new Kept(card, history);
+  }
+
+  /**
+   * Keeps what was performed, and lets go of the oldest without a name where there are too many.
+   *
+   * @param id of a run that was kept as far as it had come; empty for a new one
+   * @param beganUs when it began, in microseconds of server time
+   * @param underway whether it goes on
+   * @return its number
+   */
+  @Transactional
+  public int keep(long showId, OptionalInt id, long beganUs, Run run, boolean underway) {
+    int number = id.isPresent() ? id.getAsInt() : mapper.nextId(showId);
+    mapper.merge(row(showId, number, beganUs, "", RunHistory.of(run), run, underway));
+    mapper.forget(showId, KEPT);
+    return number;
+  }
+
+  /** Saves what was done to a run. */
+  @Transactional
+  public void save(long showId, RunCard card, RunHistory history) {
+    Refusal.unless(mapper.run(showId, card.id()) != null, NONE);
+    mapper.merge(
+        row(showId, card.id(), card.beganUs(), card.name(), history, history.run(), false));
+  }
+
+  /** Gives a run a name, or takes it away: then it is let go of in its time. */
+  public void rename(long showId, int id, String name) {
+    String checked = Names.checkedOrEmpty("run", name);
+    Refusal.unless(mapper.rename(showId, id, checked) == 1, NONE);
+  }
+
+  public void delete(long showId, int id) {
+    Refusal.unless(mapper.delete(showId, id) == 1, NONE);
+  }
+
+  private static RunRow row(
+      long showId,
+      int id,
+      long beganUs,
+      String name,
+      RunHistory history,
+      Run now,
+      boolean underway) {
+    String sections =
+        now.sections().stream().map(From.OfSection::letter).collect(Collectors.joining(" "));
+    return new RunRow(
+        showId,
+        id,
+        beganUs,
+        name,
+        now.bars(),
+        (long) now.micros(),
+        sections.substring(0, Math.min(sections.length(), LONGEST_SECTIONS)),
+        underway,
+        CoreJson.write(history.performed()).toString(),
+        CoreJson.write(history.done().toArray(RunEdit[]::new)).toString(),
+        CoreJson.write(history.undone().toArray(RunEdit[]::new)).toString());
+  }
+}
