@@ -11,7 +11,9 @@ import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -43,8 +45,14 @@ final class Keeper {
   /** What was saved last; empty if it is not known what is on the disk. */
   private volatile Optional<Stage> saved;
 
+  private final Stage base;
+  private final List<Line> again = new ArrayList<>();
+
   private long savedSeq;
   private long savedAt;
+
+  /** A command that is done again as the show is opened. */
+  record Line(Command command, long stamp, long applied) {}
 
   /** Opens a show: as it was saved last, and then as the journal leads on. */
   Keeper(long showId, ShowStore store, JournalWriter journal, ObjectMapper json) {
@@ -57,6 +65,7 @@ final class Keeper {
             .find(showId)
             .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
     this.engine = Engine.of(base.stage());
+    this.base = base.stage();
     this.saved = Optional.of(base.stage());
     this.lastOfEachClient = new HashMap<>(store.lastOfEachClient(showId));
     this.seq = base.seq();
@@ -74,7 +83,9 @@ final class Keeper {
 
   private void replay(JournalRow row) {
     try {
-      engine.apply(CommandJson.read(json.readTree(row.command())), row.stampUs(), row.appliedUs());
+      Command command = CommandJson.read(json.readTree(row.command()));
+      engine.apply(command, row.stampUs(), row.appliedUs());
+      again.add(new Line(command, row.stampUs(), row.appliedUs()));
     } catch (RuntimeException | JsonProcessingException unreadable) {
       LOG.warn("line {} of the journal of show {} is passed over", row.seq(), showId, unreadable);
     }
@@ -83,6 +94,16 @@ final class Keeper {
   /** The show as it is now. */
   Engine engine() {
     return engine;
+  }
+
+  /** The show as it was saved last, before the journal led on. */
+  Stage base() {
+    return base;
+  }
+
+  /** What was done again since. */
+  List<Line> again() {
+    return List.copyOf(again);
   }
 
   /** How many lines were not done again, as they were done under older rules. */

@@ -3,6 +3,7 @@ package ancora.app.stage;
 import ancora.app.journal.CommandJson;
 import ancora.app.journal.CoreJson;
 import ancora.app.store.JournalWriter;
+import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import ancora.core.Names;
@@ -94,10 +95,16 @@ final class StageHost {
   private ScheduledFuture<?> save;
   private ScheduledFuture<?> words;
   private final Runnable noMoreTold;
+  private final RunTaker taker;
 
   /** Opens a show. */
   StageHost(
-      long showId, ShowStore store, JournalWriter journal, HouseClock clock, ObjectMapper json) {
+      long showId,
+      ShowStore store,
+      RunStore runs,
+      JournalWriter journal,
+      HouseClock clock,
+      ObjectMapper json) {
     this.showId = showId;
     this.store = store;
     this.journal = journal;
@@ -115,11 +122,29 @@ final class StageHost {
               return made;
             },
             new ThreadPoolExecutor.DiscardPolicy());
+    this.taker =
+        new RunTaker(
+            showId,
+            runs,
+            journal,
+            () -> run(() -> pages.tell(Messages.of("runs", runs.cards(showId)))));
+    goOnWithTheRun();
     this.noMoreTold = journal.onTrouble(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
     thread.schedule(guarded(this::letGoIfNobodyCame), NOBODY_AFTER_MILLIS, TimeUnit.MILLISECONDS);
     thread.scheduleWithFixedDelay(
         guarded(this::markSeen), SEEN_EVERY_SECONDS, SEEN_EVERY_SECONDS, TimeUnit.SECONDS);
+  }
+
+  /** A show that rolled when the house went down has a run that goes on. */
+  private void goOnWithTheRun() {
+    long now = clock.micros();
+    engine.advance(now);
+    if (keeper.base().map().isPresent() || engine.stage().map().isPresent()) {
+      taker.goOn(keeper.base(), now);
+      keeper.again().forEach(line -> taker.again(line.command(), line.stamp(), line.applied()));
+      taker.passed(engine.stage(), now);
+    }
   }
 
   /** A page comes in: it is told all there is. */
@@ -251,6 +276,7 @@ final class StageHost {
     await(
         () -> {
           keeper.save(clock.micros());
+          taker.close(clock.micros());
           pages.sendAway(Messages.of("gone", CLOSED));
         });
     noMoreTold.run();
@@ -292,9 +318,12 @@ final class StageHost {
 
   private Outcome apply(Command command, long stamp, String client, long number, Runnable written) {
     long now = clock.micros();
+    engine.advance(now);
+    Stage before = engine.stage();
     Outcome outcome = engine.apply(command, stamp, now);
     publish();
     if (outcome instanceof Outcome.Done) {
+      taker.follow(before, command, stamp, now, engine.stage());
       pages.heldBy(client).after(command);
       keeper.write(
           command,
@@ -390,7 +419,9 @@ final class StageHost {
                     thread.schedule(
                         guarded(
                             () -> {
-                              engine.advance(clock.micros());
+                              long now = clock.micros();
+                              engine.advance(now);
+                              taker.passed(engine.stage(), now);
                               publish();
                               tellTimeWhenDue();
                             }),
@@ -402,6 +433,7 @@ final class StageHost {
   private void tellTrouble(boolean trouble) {
     pages.tell(Messages.of("disk", trouble));
     if (!trouble) {
+      taker.tryAgain();
       saveSoon();
     }
   }
@@ -416,6 +448,7 @@ final class StageHost {
     long now = clock.micros();
     if (keeper.wantsSaving(now)) {
       keeper.save(now);
+      taker.save(now);
     }
   }
 

@@ -1,6 +1,7 @@
 package ancora.app.stage;
 
 import ancora.app.store.JournalWriter;
+import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -14,13 +15,16 @@ import org.springframework.stereotype.Service;
 public class StageHouse {
 
   private final ShowStore store;
+  private final RunStore runs;
   private final JournalWriter journal;
   private final HouseClock clock;
   private final ObjectMapper json;
   private final Map<Long, StageHost> open = new HashMap<>();
 
-  StageHouse(ShowStore store, JournalWriter journal, HouseClock clock, ObjectMapper json) {
+  StageHouse(
+      ShowStore store, RunStore runs, JournalWriter journal, HouseClock clock, ObjectMapper json) {
     this.store = store;
+    this.runs = runs;
     this.journal = journal;
     this.clock = clock;
     this.json = json;
@@ -31,7 +35,7 @@ public class StageHouse {
 
   /** The host of a show, which is opened if it is not open yet; refuses an unknown show. */
   synchronized StageHost host(long showId) {
-    return open.computeIfAbsent(showId, id -> new StageHost(id, store, journal, clock, json));
+    return open.computeIfAbsent(showId, id -> new StageHost(id, store, runs, journal, clock, json));
   }
 
   /** Renames a show, be it open or not. */

@@ -9,7 +9,7 @@ import ancora.core.run.Run;
 import ancora.core.run.RunEdit;
 import ancora.core.run.RunHistory;
 import java.util.List;
-import java.util.OptionalInt;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
@@ -67,17 +67,27 @@ public class RunStore {
   /**
    * Keeps what was performed, and lets go of the oldest without a name where there are too many.
    *
-   * @param id of a run that was kept as far as it had come; empty for a new one
+   * @param id its number
    * @param beganUs when it began, in microseconds of server time
    * @param underway whether it goes on
-   * @return its number
    */
   @Transactional
-  public int keep(long showId, OptionalInt id, long beganUs, Run run, boolean underway) {
-    int number = id.isPresent() ? id.getAsInt() : mapper.nextId(showId);
-    mapper.merge(row(showId, number, beganUs, "", RunHistory.of(run), run, underway));
+  public void keep(long showId, int id, long beganUs, Run run, boolean underway) {
+    mapper.merge(row(showId, id, beganUs, "", RunHistory.of(run), run, underway));
     mapper.forget(showId, KEPT);
-    return number;
+  }
+
+  /** A number that no run of a show has. */
+  public int nextId(long showId) {
+    return mapper.nextId(showId);
+  }
+
+  /** The run that goes on, or was broken off, as far as it was kept. */
+  public Optional<Kept> underway(long showId) {
+    return cards(showId).stream()
+        .filter(RunCard::underway)
+        .findFirst()
+        .map(card -> find(showId, card.id()));
   }
 
   /** Saves what was done to a run. */

@@ -3,6 +3,7 @@ package ancora.app.stage;
 import ancora.app.House;
 import ancora.app.PageStandIn;
 import ancora.app.store.JournalWriter;
+import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import ancora.core.show.RecordingSettings;
@@ -133,7 +134,9 @@ class HouseBench {
       ShowStore store = house.bean(ShowStore.class);
       long id = store.add(show, false);
       Virtual clock = new Virtual();
-      StageHost host = new StageHost(id, store, house.bean(JournalWriter.class), clock, JSON);
+      StageHost host =
+          new StageHost(
+              id, store, house.bean(RunStore.class), house.bean(JournalWriter.class), clock, JSON);
       Counting page = new Counting();
       host.enter(page);
       long sent = 0;

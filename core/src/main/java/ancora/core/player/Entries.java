@@ -99,6 +99,16 @@ final class Entries {
     }
   }
 
+  /** What has begun by a tick and sounds on sounds from there on, as it is in the clip. */
+  void resume(PartPlan part, Span span, long at) {
+    enterMoves(part, span, at);
+    for (UnderWay found : Occurrences.underWay(span, at + 1)) {
+      if (found.tick() >= span.from() || span.underWay()) {
+        loopDown(part, span, found.note(), at, found.tick(), found.end());
+      }
+    }
+  }
+
   /** What is under way is attacked with its rest; a pitch that sounds sounds on to the new end. */
   private void enter(PartPlan part, Span span, UnderWay found, long at) {
     PlannedNote note = found.note();

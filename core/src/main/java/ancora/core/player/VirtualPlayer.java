@@ -96,6 +96,29 @@ public final class VirtualPlayer {
     }
   }
 
+  /**
+   * Takes a plan in the midst of it: what is under way in it at an instant sounds from there on.
+   *
+   * @param next the plan
+   * @param now the present instant, in microseconds
+   */
+  public void resume(Plan next, long now) {
+    plan = Optional.of(next);
+    next.map()
+        .ifPresent(
+            map -> {
+              long tick = map.tickAt(now);
+              done = OptionalLong.of(tick);
+              entries.follow(map, next.tolerances());
+              next.parts()
+                  .forEach(
+                      part ->
+                          part.spans().stream()
+                              .filter(span -> span.from() <= tick && tick < span.until())
+                              .forEach(span -> entries.resume(part, span, tick)));
+            });
+  }
+
   /** A key of the performer goes down. */
   public void handDown(PartId part, int pitch, int velocity, long micros) {
     voices.handDown(tickAt(micros), micros, part, pitch, velocity);

@@ -35,15 +35,46 @@ public final class Replay {
   private long now;
   private Optional<RunTaking> taking = Optional.empty();
 
-  private Replay(Engine engine) {
+  private final boolean keepsSounded;
+
+  private Replay(Engine engine, boolean keepsSounded) {
     this.engine = engine;
+    this.keepsSounded = keepsSounded;
     this.plan = engine.plan();
-    player.take(plan, 0);
   }
 
   /** Begins with a stage at standstill. */
   public static Replay of(Stage stage) {
-    return new Replay(Engine.of(stage));
+    Replay replay = new Replay(Engine.of(stage), true);
+    replay.player.take(replay.plan, 0);
+    return replay;
+  }
+
+  /** Begins with a stage at standstill; of what sounds only runs are kept. */
+  public static Replay ofRuns(Stage stage) {
+    Replay replay = new Replay(Engine.of(stage), false);
+    replay.player.take(replay.plan, 0);
+    return replay;
+  }
+
+  /**
+   * Goes on with a stage that rolls; of what sounds only the run is kept, from there on.
+   *
+   * @param micros the instant at which it stood so
+   */
+  public static Replay resumed(Stage stage, long micros) {
+    Replay replay = new Replay(Engine.of(stage), false);
+    replay.engine.advance(micros);
+    replay.taking = Optional.of(new RunTaking(stage, replay.plan));
+    replay.rolling = stage.map();
+    replay.now = micros;
+    replay.player.resume(replay.plan, micros);
+    for (HeldKey key : stage.heldKeys()) {
+      if (!key.erases() && key.nextLine().isEmpty()) {
+        replay.player.handDown(key.part(), key.pitch(), key.velocity(), micros);
+      }
+    }
+    return replay;
   }
 
   /**
@@ -101,7 +132,9 @@ public final class Replay {
   }
 
   private void hear(Sounded heard, Optional<String> by) {
-    sounded.add(heard);
+    if (keepsSounded) {
+      sounded.add(heard);
+    }
     taking.ifPresent(run -> run.hear(heard, by));
   }
 

@@ -4,6 +4,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.ControllerMove;
 import io.soabase.recordbuilder.core.RecordBuilder;
+import java.util.ArrayList;
 import java.util.List;
 
 /**
@@ -48,5 +49,23 @@ public record Passage(
     return ticks == 0
         ? this
         : with(p -> p.phase(phase + ticks).from(from + ticks).until(until + ticks));
+  }
+
+  /** Whether it goes on with what another ends in, so that the two are one. */
+  boolean goesOnFrom(Passage before) {
+    return clip.equals(before.clip)
+        && window.equals(before.window)
+        && before.until == from
+        && Math.floorMod(phase - before.phase, window.length()) == 0;
+  }
+
+  /** This passage, and one that goes on from it. */
+  Passage together(Passage next) {
+    long later = next.from - from;
+    List<RunNote> all = new ArrayList<>(notes);
+    next.notes.forEach(note -> all.add(note.later(later)));
+    List<ControllerMove> allMoves = new ArrayList<>(moves);
+    next.moves.forEach(move -> allMoves.add(move.withPlace(move.place() + later)));
+    return with(p -> p.until(next.until).notes(all).moves(allMoves));
   }
 }

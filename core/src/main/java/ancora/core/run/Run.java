@@ -85,4 +85,9 @@ public record Run(
         new Splice(0).with(Stretch.from(this, fromBar), Stretch.until(this, fromBar, bars));
     return splice.of(part(part), new Splice.Numbers(this));
   }
+
+  /** This run, which was broken off where another begins that is in the same ticks. */
+  public Run followedBy(Run after) {
+    return new Joining(this, after).joined();
+  }
 }

@@ -183,8 +183,8 @@ final class Splice {
       if (until > from) {
         Passage copy = copy(passage, piece, from, until, byPiece.getOrDefault(i, List.of()));
         Passage last = all.isEmpty() ? null : all.get(all.size() - 1);
-        if (last != null && goesOn(last, copy)) {
-          all.set(all.size() - 1, together(last, copy));
+        if (last != null && copy.goesOnFrom(last)) {
+          all.set(all.size() - 1, last.together(copy));
         } else {
           all.add(all.isEmpty() ? copy : copy.withNumber(numbers.next()));
         }
@@ -208,21 +208,6 @@ final class Splice {
                         .filter(move -> piece.has(move.place()))
                         .map(move -> move.withPlace(move.place() + piece.later - begins))
                         .toList()));
-  }
-
-  /** Whether a seam in a passage is none: it goes round on as if nothing had been taken out. */
-  private static boolean goesOn(Passage one, Passage next) {
-    return one.until() == next.from()
-        && Math.floorMod(next.phase() - one.phase(), one.window().length()) == 0;
-  }
-
-  private static Passage together(Passage one, Passage next) {
-    long later = next.from() - one.from();
-    List<RunNote> notes = new ArrayList<>(one.notes());
-    next.notes().forEach(note -> notes.add(note.later(later)));
-    List<ControllerMove> moves = new ArrayList<>(one.moves());
-    next.moves().forEach(move -> moves.add(move.withPlace(move.place() + later)));
-    return one.withUntil(next.until()).withNotes(notes).withMoves(moves);
   }
 
   /** The hands' moves; and at each seam what brings controllers to where they stand after it. */

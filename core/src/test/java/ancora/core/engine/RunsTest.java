@@ -162,8 +162,15 @@ class RunsTest {
     assertThat(hands).isGreaterThan(20 * 4);
   }
 
+  /** Something that was done. */
+  record Done(Command command, long stamp, long at) {}
+
   /** Somebody does whatever comes to mind for a hundred times, and then stops. */
   static Replay performed(Random random) {
+    return performed(random, new ArrayList<>());
+  }
+
+  private static Stage opening(Random random) {
     Show show = Concert.of(s -> s).stage().show();
     for (int i = 0; i < 5; i++) {
       PartId part = i % 2 == 0 ? KEYS : Concert.BASS;
@@ -177,7 +184,11 @@ class RunsTest {
       Clip clip = clip(new ClipId(11 + i), 0, length, notes.toArray(Note[]::new));
       show = show.mapPart(part, p -> p.withClip(clip.withLetter(p.freeLetter())));
     }
-    Replay replay = Replay.of(Stage.of(show));
+    return Stage.of(show);
+  }
+
+  private static Replay performed(Random random, List<Done> done) {
+    Replay replay = Replay.of(opening(random));
     long now = 5_000_000;
     for (int i = 0; i < 100; i++) {
       now += random.nextInt(500_000);
@@ -192,10 +203,66 @@ class RunsTest {
               || command instanceof HandCommand.Panic;
       if (!ends || random.nextInt(8) == 0) {
         replay.apply(command, now - late, now);
+        done.add(new Done(command, now - late, now));
       }
     }
     replay.apply(new CueCommand.Stop(), now, now);
+    done.add(new Done(new CueCommand.Stop(), now, now));
     return replay;
+  }
+
+  /**
+   * Broken off in the midst and gone on from the stage as it was saved, a run has the strokes of
+   * loops that it would have had, but for few: which voices sounded on from what had left by then
+   * is not in the stage.
+   */
+  @Test
+  void aRunThatIsBrokenOffGoesOn() {
+    int all = 0;
+    int other = 0;
+    for (int seed = 1; seed <= 40; seed++) {
+      List<Done> done = new ArrayList<>();
+      Replay whole = performed(new Random(seed), done);
+      int cut = 20 + new Random(seed).nextInt(60);
+      Replay first = Replay.ofRuns(opening(new Random(seed)));
+      done.subList(0, cut).forEach(d -> first.apply(d.command(), d.stamp(), d.at()));
+      long at = done.get(cut - 1).at() + 1000;
+      if (done.get(cut).at() < at || first.stage().map().isEmpty()) {
+        continue;
+      }
+      first.advance(at);
+      int index = first.runs().size() - 1;
+      Run before = first.runs().get(index);
+      Replay second = Replay.resumed(first.stage(), at);
+      done.subList(cut, done.size()).forEach(d -> second.apply(d.command(), d.stamp(), d.at()));
+      Run joined = before.followedBy(second.runs().get(0));
+      Run expected = whole.runs().get(index);
+      assertThat(joined.until()).isEqualTo(expected.until());
+      for (RunPart part : expected.parts()) {
+        List<Long> strokes = strokes(part);
+        List<Long> again =
+            joined.parts().stream()
+                .filter(p -> p.id().equals(part.id()))
+                .flatMap(p -> strokes(p).stream())
+                .toList();
+        List<Long> lost = new ArrayList<>(strokes);
+        lost.removeAll(again);
+        List<Long> added = new ArrayList<>(again);
+        added.removeAll(strokes);
+        all += strokes.size();
+        other += lost.size() + added.size();
+      }
+    }
+    assertThat(all).isGreaterThan(2000);
+    assertThat(other).isLessThan(all / 25);
+  }
+
+  /** Ticks and pitches of what loops attacked, as one number each. */
+  private static List<Long> strokes(RunPart part) {
+    return part.passages().stream()
+        .flatMap(p -> p.notes().stream().map(n -> (p.from() + n.place()) * 1000 + n.pitch()))
+        .sorted()
+        .toList();
   }
 
   @Test

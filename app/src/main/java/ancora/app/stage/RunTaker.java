@@ -1,0 +1,223 @@
+package ancora.app.stage;
+
+import ancora.app.store.JournalWriter;
+import ancora.app.store.RunStore;
+import ancora.core.replay.Replay;
+import ancora.core.rules.Command;
+import ancora.core.run.Run;
+import ancora.core.stage.Stage;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Takes down what is performed in a show, as runs: on a thread of its own, which does behind the
+ * stage what the stage does. The same commands sound the same, so it need not hear anything.
+ */
+final class RunTaker {
+
+  private static final Logger LOG = LoggerFactory.getLogger(RunTaker.class);
+
+  /** So far behind, in commands, a run is given up. */
+  private static final int MOST_BEHIND = 100_000;
+
+  private final long showId;
+  private final RunStore runs;
+  private final JournalWriter journal;
+  private final Runnable kept;
+  private final ExecutorService behind;
+  private final AtomicInteger waiting = new AtomicInteger();
+
+  private volatile boolean givenUp;
+
+  /** Whether the stage rolls; of the stage's thread. */
+  private boolean rolls;
+
+  /** What follows is of the thread behind. */
+  private Optional<Replay> replay = Optional.empty();
+
+  private Optional<Run> before = Optional.empty();
+  private OptionalInt id = OptionalInt.empty();
+  private long began;
+  private final List<Runnable> unsaved = new ArrayList<>();
+
+  /**
+   * For one show.
+   *
+   * @param kept is told when the list of runs is another
+   */
+  RunTaker(long showId, RunStore runs, JournalWriter journal, Runnable kept) {
+    this.showId = showId;
+    this.runs = runs;
+    this.journal = journal;
+    this.kept = kept;
+    this.behind =
+        Executors.newSingleThreadExecutor(
+            task -> {
+              Thread made = new Thread(task, "runs-" + showId);
+              made.setDaemon(true);
+              made.setPriority(Thread.MIN_PRIORITY);
+              return made;
+            });
+  }
+
+  /** A command was done, which led from a stage to another. */
+  void follow(Stage from, Command command, long stamp, long now, Stage to) {
+    if (!rolls && to.map().isPresent()) {
+      rolls = true;
+      later(() -> begin(Replay.ofRuns(from), now));
+    }
+    if (rolls) {
+      later(() -> replay.ifPresent(r -> r.apply(command, stamp, now)));
+      passed(to, now);
+    }
+  }
+
+  /** Time has passed. */
+  void passed(Stage to, long now) {
+    if (rolls && to.map().isEmpty()) {
+      rolls = false;
+      later(() -> end(now));
+    }
+  }
+
+  /**
+   * A show is opened that rolls: its run goes on with what is kept of it.
+   *
+   * @param saved the stage as it was saved last, while it rolled
+   * @param now the present instant
+   */
+  void goOn(Stage saved, long now) {
+    rolls = true;
+    later(
+        () -> {
+          Optional<RunStore.Kept> underway = runs.underway(showId);
+          if (underway.isPresent() && saved.map().isPresent()) {
+            Run run = underway.get().history().performed();
+            long at = Math.round(saved.map().get().microsOf(run.until()));
+            begin(Replay.resumed(saved, at), underway.get().card().beganUs());
+            before = Optional.of(run);
+            id = OptionalInt.of(underway.get().card().id());
+          } else {
+            begin(saved.map().isPresent() ? Replay.resumed(saved, now) : Replay.ofRuns(saved), now);
+          }
+        });
+  }
+
+  /** A line of the journal is done again, after {@link #goOn}. */
+  void again(Command command, long stamp, long applied) {
+    later(() -> replay.ifPresent(r -> r.apply(command, stamp, applied)));
+  }
+
+  /** What there is of a run is kept too, in case that it is broken off. */
+  void save(long now) {
+    if (rolls) {
+      later(
+          () ->
+              replay.ifPresent(
+                  r -> {
+                    r.advance(now);
+                    run(r).filter(Run::isWorthKeeping).ifPresent(run -> keep(run, true));
+                  }));
+    }
+  }
+
+  /** What could not be kept is tried again. */
+  void tryAgain() {
+    later(
+        () -> {
+          List<Runnable> again = List.copyOf(unsaved);
+          unsaved.clear();
+          again.forEach(Runnable::run);
+        });
+  }
+
+  /** Ends the thread, after what is waiting is done. */
+  void close(long now) {
+    save(now);
+    behind.shutdown();
+    try {
+      if (!behind.awaitTermination(5, TimeUnit.SECONDS)) {
+        LOG.warn("what was performed last in show {} is taken down after the next start", showId);
+      }
+    } catch (InterruptedException interrupted) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  private void begin(Replay from, long now) {
+    replay = Optional.of(from);
+    before = Optional.empty();
+    id = OptionalInt.empty();
+    began = now;
+  }
+
+  private void end(long now) {
+    replay.ifPresent(
+        r -> {
+          r.advance(now);
+          run(r).filter(Run::isWorthKeeping).ifPresent(run -> keep(run, false));
+        });
+    replay = Optional.empty();
+  }
+
+  private Optional<Run> run(Replay r) {
+    List<Run> all = r.runs();
+    return all.isEmpty()
+        ? Optional.empty()
+        : Optional.of(all.get(all.size() - 1))
+            .map(run -> before.map(b -> b.followedBy(run)).orElse(run));
+  }
+
+  private void keep(Run run, boolean underway) {
+    OptionalInt known = id;
+    long since = began;
+    if (known.isEmpty()) {
+      id = OptionalInt.of(runs.nextId(showId));
+    }
+    int number = id.getAsInt();
+    Runnable[] saving = new Runnable[1];
+    saving[0] =
+        () ->
+            journal.then(
+                () -> {
+                  runs.keep(showId, number, since, run, underway);
+                  if (!underway) {
+                    kept.run();
+                  }
+                },
+                () -> later(() -> unsaved.add(saving[0])));
+    saving[0].run();
+  }
+
+  private void later(Runnable task) {
+    if (waiting.incrementAndGet() > MOST_BEHIND) {
+      waiting.decrementAndGet();
+      givenUp = true;
+      return;
+    }
+    behind.execute(
+        () -> {
+          waiting.decrementAndGet();
+          try {
+            if (givenUp) {
+              // something is lacking: what follows would be another performance
+              LOG.error("a run of show {} is given up: too much was done at once", showId);
+              replay = Optional.empty();
+              givenUp = false;
+            }
+            task.run();
+          } catch (RuntimeException fault) {
+            LOG.error("a run of show {} is not taken down further", showId, fault);
+            replay = Optional.empty();
+          }
+        });
+  }
+}
