@@ -1,5 +1,8 @@
 package ancora.core;
 
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
 /** What a show or a part may be called. */
 public final class Names {
 
@@ -8,6 +11,8 @@ public final class Names {
 
   /** Longest name, in characters. */
   public static final int LONGEST = 60;
+
+  private static final Pattern COUNTED = Pattern.compile("(.*) \\((\\d{1,4})\\)");
 
   private Names() {}
 
@@ -35,6 +40,15 @@ public final class Names {
         "The name of the %s holds half a character: type it again.",
         what);
     return stripped;
+  }
+
+  /** What something is called that is there once more: its name with a number behind it. */
+  public static String again(String name) {
+    Matcher counted = COUNTED.matcher(name);
+    int number = counted.matches() ? Integer.parseInt(counted.group(2)) + 1 : 2;
+    String bare = counted.matches() ? counted.group(1) : name;
+    String end = " (" + number + ")";
+    return bare.substring(0, Math.min(bare.length(), LONGEST - end.length())).strip() + end;
   }
 
   /** As {@link #checked}; but an empty name is a name, and so is none. */

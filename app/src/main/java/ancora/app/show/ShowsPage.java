@@ -4,6 +4,7 @@ import ancora.app.journal.JournalFile;
 import ancora.app.stage.StageHouse;
 import ancora.app.store.JournalRow;
 import ancora.app.store.ShowStore;
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.engine.Engine;
 import ancora.core.show.Show;
@@ -48,6 +49,18 @@ class ShowsPage {
     try {
       Show show = Show.named(title).withNewPart("Kit", Sound.STANDARD_KIT);
       return "redirect:/shows/" + store.add(show, false);
+    } catch (Refusal refusal) {
+      return home(after, refusal.getMessage());
+    }
+  }
+
+  /** A show once more, with all but its runs. */
+  @PostMapping("/shows/{id}/duplicate")
+  String duplicate(@PathVariable long id, RedirectAttributes after) {
+    try {
+      Show show = house.show(id);
+      store.add(show.withTitle(Names.again(show.title())), false);
+      return "redirect:/";
     } catch (Refusal refusal) {
       return home(after, refusal.getMessage());
     }

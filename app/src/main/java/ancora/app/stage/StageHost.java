@@ -15,6 +15,7 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.settings.SettingCommand;
+import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -30,6 +31,7 @@ import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -262,13 +264,25 @@ final class StageHost {
 
   /** Renames the show. */
   void rename(String title) {
+    apply(new SettingCommand.Rename(title));
+  }
+
+  /** Does something that no page asked for by its socket; refuses what cannot be done. */
+  void apply(Command command) {
     await(
         () -> {
-          if (apply(new SettingCommand.Rename(title), clock.micros())
-              instanceof Outcome.Refused refused) {
+          Refusal.unless(!journal.isFull(), FULL);
+          if (apply(command, clock.micros()) instanceof Outcome.Refused refused) {
             throw new Refusal(refused.why());
           }
         });
+  }
+
+  /** The show as it is now. */
+  Show show() {
+    AtomicReference<Show> show = new AtomicReference<>();
+    await(() -> show.set(engine.stage().show()));
+    return show.get();
   }
 
   /** Sends pages away and ends the thread; what can be saved is on its way to the disk. */

@@ -4,6 +4,8 @@ import ancora.app.store.JournalWriter;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
+import ancora.core.rules.Command;
+import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import jakarta.annotation.PreDestroy;
 import java.util.HashMap;
@@ -36,6 +38,16 @@ public class StageHouse {
   /** The host of a show, which is opened if it is not open yet; refuses an unknown show. */
   synchronized StageHost host(long showId) {
     return open.computeIfAbsent(showId, id -> new StageHost(id, store, runs, journal, clock, json));
+  }
+
+  /** A show as it is now; refuses an unknown one. */
+  public Show show(long showId) {
+    return host(showId).show();
+  }
+
+  /** Does something in a show, as if a page had; refuses what cannot be done. */
+  public void apply(long showId, Command command) {
+    host(showId).apply(command);
   }
 
   /** Renames a show, be it open or not. */

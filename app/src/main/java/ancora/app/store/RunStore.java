@@ -77,6 +77,13 @@ public class RunStore {
     mapper.forget(showId, KEPT);
   }
 
+  /** Adds a run from elsewhere, with what was done to it. */
+  @Transactional
+  public void add(long showId, int id, long beganUs, String name, RunHistory history) {
+    String checked = Names.checkedOrEmpty("run", name);
+    mapper.merge(row(showId, id, beganUs, checked, history, history.run(), false));
+  }
+
   /** A number that no run of a show has. */
   public int nextId(long showId) {
     return mapper.nextId(showId);

@@ -7,7 +7,9 @@ import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import ancora.core.rules.Command;
 import ancora.core.rules.shelf.Arrival;
+import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.run.RunNote;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -29,6 +31,11 @@ import java.util.Optional;
  * @param leftOut what is not, in sentences
  */
 public record Arranging(Arrival arrival, List<String> leftOut) {
+
+  /** What brings it in. */
+  public Command bringIn() {
+    return new ShelfCommand.BringIn(arrival);
+  }
 
   /** Where a clip begins and ends in the song. */
   private record Piece(long from, long until, String name) {}
@@ -86,7 +93,7 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
     /** At markers, on the bar lines at or before them; or every so many bars. */
     private List<Piece> pieces() {
       long bar = meter.barTicks();
-      long end = Math.max(bar, Ticks.ceil(song.until(), bar));
+      long end = song.end(bar);
       List<Piece> all = new ArrayList<>();
       long step = (choice.cut() > 0 ? choice.cut() : Choice.MOST_BARS) * bar;
       Refusal.unless(

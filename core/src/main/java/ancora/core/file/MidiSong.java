@@ -44,6 +44,8 @@ public record MidiSong(
   /** A song is no longer, in bars. */
   public static final int MOST_BARS = 16_384;
 
+  private static final long OVER = Ticks.PER_WHOLE / 32;
+
   private static final int TRACK_NAME = 0x03;
   private static final int MARKER = 0x06;
   private static final int SET_TEMPO = 0x51;
@@ -109,7 +111,15 @@ public record MidiSong(
 
   /** How many bars it has; the last may be begun only. */
   public int bars() {
-    return (int) (Ticks.ceil(until, meter.barTicks()) / meter.barTicks());
+    return (int) (end(meter.barTicks()) / meter.barTicks());
+  }
+
+  /**
+   * The bar line on which it ends: that before its end, where it reaches over it by no more than a
+   * thirty-second, as some programs write.
+   */
+  long end(long bar) {
+    return Math.max(bar, Ticks.ceil(until - OVER, bar));
   }
 
   /** A file that is being read. */

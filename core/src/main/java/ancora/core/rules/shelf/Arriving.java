@@ -14,6 +14,7 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
+import ancora.core.show.WholeShow;
 import ancora.core.stage.Stage;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -104,9 +105,9 @@ final class Arriving {
   }
 
   private void check(LoopWindow window, String letter) {
-    long beat = show.meter().beatTicks();
+    long quarter = show.meter().beatTicks() / WholeShow.PARTS_OF_A_BEAT;
     Refusal.unless(
-        window.length() % beat == 0,
+        window.length() % quarter == 0,
         "Clip %s that arrives does not fit the show's meter, %s: its length is no number of beats.",
         letter,
         show.meter());

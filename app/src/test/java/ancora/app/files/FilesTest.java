@@ -1,0 +1,286 @@
+package ancora.app.files;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.House;
+import ancora.app.PageStandIn;
+import ancora.app.store.RunCard;
+import ancora.app.store.RunStore;
+import ancora.app.store.ShowStore;
+import ancora.core.clip.Clip;
+import ancora.core.file.MidiSong;
+import ancora.core.run.Passage;
+import ancora.core.run.Run;
+import ancora.core.show.Part;
+import ancora.core.show.Section;
+import ancora.core.show.Show;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.net.CookieManager;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Files by their addresses and by command, as others would ask for them. */
+class FilesTest {
+
+  private static final Pattern TOKEN = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"");
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  @TempDir static Path data;
+  @TempDir static Path folder;
+  private static House house;
+  private static HttpClient client;
+
+  @BeforeAll
+  static void open() {
+    house = House.open(data, "--ancora.demo=true");
+    client = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
+  }
+
+  @AfterAll
+  static void close() {
+    house.close();
+  }
+
+  private static HttpResponse<byte[]> get(String path) throws Exception {
+    HttpRequest ask = HttpRequest.newBuilder(URI.create(house.url(path))).build();
+    return client.send(ask, HttpResponse.BodyHandlers.ofByteArray());
+  }
+
+  /** As the form on the list of shows sends it. */
+  private static HttpResponse<String> send(String name, byte[] bytes, String accept, boolean token)
+      throws Exception {
+    String page = new String(get("/").body(), StandardCharsets.UTF_8);
+    Matcher found = TOKEN.matcher(page);
+    assertThat(found.find()).isTrue();
+    String line = "----lamp";
+    ByteArrayOutputStream body = new ByteArrayOutputStream();
+    if (token) {
+      body.writeBytes(
+          ("--" + line + "\r\nContent-Disposition: form-data; name=\"_csrf\"\r\n\r\n")
+              .getBytes(StandardCharsets.UTF_8));
+      body.writeBytes((found.group(1) + "\r\n").getBytes(StandardCharsets.UTF_8));
+    }
+    body.writeBytes(
+        ("--"
+                + line
+                + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\""
+                + name
+                + "\"\r\nContent-Type: application/octet-stream\r\n\r\n")
+            .getBytes(StandardCharsets.UTF_8));
+    body.writeBytes(bytes);
+    body.writeBytes(("\r\n--" + line + "--\r\n").getBytes(StandardCharsets.UTF_8));
+    HttpRequest ask =
+        HttpRequest.newBuilder(URI.create(house.url("/shows/import")))
+            .header("Content-Type", "multipart/form-data; boundary=" + line)
+            .header("Accept", accept)
+            .POST(HttpRequest.BodyPublishers.ofByteArray(body.toByteArray()))
+            .build();
+    return client.send(ask, HttpResponse.BodyHandlers.ofString());
+  }
+
+  private static JsonNode came(String name, byte[] bytes) throws Exception {
+    HttpResponse<String> answer = send(name, bytes, "application/json", true);
+    assertThat(answer.statusCode()).as(answer.body()).isEqualTo(200);
+    return JSON.readTree(answer.body());
+  }
+
+  private static String refused(String name, byte[] bytes) throws Exception {
+    int before = house.bean(ShowStore.class).cards().size();
+    HttpResponse<String> answer = send(name, bytes, "application/json", true);
+    assertThat(answer.statusCode()).isEqualTo(422);
+    assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
+    return JSON.readTree(answer.body()).get("why").textValue();
+  }
+
+  private static Show show(long id) {
+    return house.bean(ShowStore.class).find(id).orElseThrow().stage().show();
+  }
+
+  @Test
+  void aShowGoesOutAndComesInAsItself() throws Exception {
+    HttpResponse<byte[]> out = get("/shows/1/show.json");
+    assertThat(out.headers().firstValue("Content-Disposition").orElseThrow())
+        .contains("attachment", "show.json");
+    JsonNode in = came("night.json", out.body());
+    assertThat(in.get("what").textValue()).isEqualTo("5 parts, 9 clips, 4 sections came in.");
+    assertThat(show(in.get("show").longValue())).isEqualTo(show(1));
+  }
+
+  @Test
+  void theFormAndAClipGoOutAsMidi() throws Exception {
+    HttpResponse<byte[]> form = get("/shows/1/form.mid");
+    assertThat(form.headers().firstValue("Content-Type")).contains("audio/midi");
+    MidiSong song = MidiSong.read(form.body());
+    assertThat(song.markers()).extracting(MidiSong.Marker::name).containsExactly(names(show(1)));
+    assertThat(song.tempo().bpm()).isEqualTo(96);
+    Part bass = show(1).parts().get(1);
+    Clip clip = bass.shelf().get(0);
+    MidiSong alone = MidiSong.read(get("/shows/1/clips/" + clip.id().value() + ".mid").body());
+    assertThat(alone.notes()).isEqualTo(clip.noteCount());
+    assertThat(MidiSong.read(get("/shows/1/form.mid?type=0").body()).notes())
+        .isEqualTo(song.notes());
+  }
+
+  private static String[] names(Show show) {
+    return show.form().stream()
+        .map((Section s) -> (s.letter() + " " + s.name()).strip())
+        .toArray(String[]::new);
+  }
+
+  @Test
+  void aMidiFileComesInAsAShow() throws Exception {
+    JsonNode in = came("Form.mid", get("/shows/1/form.mid").body());
+    Show show = show(in.get("show").longValue());
+    assertThat(show.title()).isEqualTo(show(1).title());
+    assertThat(show.form()).hasSize(4);
+    assertThat(show.parts()).extracting(Part::name).contains("Kit", "Bass", "Keys");
+    assertThat(show.tempo().bpm()).isEqualTo(96);
+  }
+
+  /** A tune in abc notation (the standard 2.1), set by abc2midi, which others wrote. */
+  @Test
+  void aTuneThatOthersSetComesIn() throws Exception {
+    Path abc = folder.resolve("tune.abc");
+    Path midi = folder.resolve("tune.mid");
+    Files.writeString(
+        abc,
+        "X:1\nT:The Harbour Stair\nM:3/4\nL:1/8\nQ:1/4=108\nK:D\n"
+            + "D2 F2 A2 | d4 c2 | B2 A2 G2 | F6 |]\n");
+    Process process =
+        new ProcessBuilder("abc2midi", abc.toString(), "-o", midi.toString())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("log").toFile())
+            .start();
+    assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+    JsonNode in = came("tune.mid", Files.readAllBytes(midi));
+    Show show = show(in.get("show").longValue());
+    assertThat(show.tempo().bpm()).isEqualTo(108);
+    assertThat(show.meter().toString()).isEqualTo("3/4");
+    Clip clip = show.parts().get(0).shelf().get(0);
+    // D major, the last note a dotted half: pitches of MIDI 1.0, where middle C is 60; abc2midi
+    // begins one of its ticks late, two of ours
+    assertThat(clip.notes().map(n -> n.meant() - 2 + " " + n.pitch()))
+        .containsExactly(
+            "0 62", "960 66", "1920 69", "2880 74", "4800 73", "5760 71", "6720 69", "7680 67",
+            "8640 66");
+    assertThat(clip.window().length()).isEqualTo(4 * 2880);
+  }
+
+  @Test
+  void aJournalComesInAsItsShow() throws Exception {
+    JsonNode in = came("night.jsonl", get("/shows/2/journal").body());
+    assertThat(show(in.get("show").longValue()).parts()).isEqualTo(show(2).parts());
+  }
+
+  @Test
+  void whatCannotComeInIsSaidInASentenceAndNothingIsHalfDone() throws Exception {
+    assertThat(refused("x.mid", "lamp".getBytes())).contains("no MIDI file");
+    assertThat(refused("x.json", "{".getBytes())).contains("cut off");
+    assertThat(refused("x.jsonl", "lamp".getBytes())).contains("line 1");
+    assertThat(refused("x.wav", "lamp".getBytes())).contains(".mid, .json or .jsonl");
+    assertThat(refused("x.mid", new byte[0])).contains("empty");
+    assertThat(refused("x.json", new byte[17 << 20])).contains("larger than 16 MB");
+    byte[] form = get("/shows/1/form.mid").body();
+    assertThat(refused("x.mid", java.util.Arrays.copyOf(form, form.length / 2)))
+        .contains("cut off");
+  }
+
+  @Test
+  void withoutTheFormsTokenNothingComesIn() throws Exception {
+    byte[] bytes = get("/shows/1/form.mid").body();
+    assertThat(send("x.mid", bytes, "application/json", false).statusCode()).isEqualTo(403);
+  }
+
+  @Test
+  void aPageSaysWhatCameIn() throws Exception {
+    HttpResponse<String> page = send("x.mid", get("/shows/1/form.mid").body(), "text/html", true);
+    assertThat(page.body()).contains("came in", "Open it");
+    HttpResponse<String> none = send("x.mid", "lamp".getBytes(), "text/html", true);
+    assertThat(none.body()).contains("That is no MIDI file");
+  }
+
+  @Test
+  void whatIsNotThereIsSaid() throws Exception {
+    for (String path :
+        List.of(
+            "/shows/99/show.json",
+            "/shows/99/form.mid",
+            "/shows/1/clips/9999.mid",
+            "/shows/1/runs/77.mid",
+            "/shows/1/form.mid?type=2")) {
+      HttpResponse<byte[]> answer = get(path);
+      assertThat(answer.statusCode()).as(path).isEqualTo(404);
+      assertThat(new String(answer.body(), StandardCharsets.UTF_8)).contains("role=\"alert\"");
+    }
+  }
+
+  /** What is performed is kept at its stop, and goes out as MIDI. */
+  @Test
+  @Timeout(60)
+  void aPerformanceIsKeptAsARun() throws Exception {
+    try (PageStandIn page = new PageStandIn(house.port(), 1, "left")) {
+      page.done("{\"do\":\"setTempo\",\"bpm\":400}");
+      page.done("{\"do\":\"start\"}");
+      Thread.sleep(2500);
+      page.done("{\"do\":\"stop\"}");
+      page.done("{\"do\":\"setTempo\",\"bpm\":96}");
+    }
+    RunStore runs = house.bean(RunStore.class);
+    for (int i = 0; runs.cards(1).isEmpty() || runs.cards(1).get(0).underway(); i++) {
+      assertThat(i).isLessThan(200);
+      Thread.sleep(50);
+    }
+    RunCard card = runs.cards(1).get(0);
+    Run run = runs.find(1, card.id()).history().run();
+    assertThat(run.parts()).hasSize(5);
+    assertThat(run.parts().get(0).passages()).extracting(Passage::letter).containsExactly("a");
+    MidiSong song = MidiSong.read(get("/shows/1/runs/" + card.id() + ".mid").body());
+    assertThat(song.notes()).isGreaterThan(40);
+    JsonNode file = JSON.readTree(get("/shows/1/show.json?runs=true").body());
+    assertThat(file.get("runs")).hasSize(runs.cards(1).size());
+  }
+
+  @Test
+  void byCommandToo() throws IOException {
+    Path elsewhere = folder.resolve("shows");
+    Path out = folder.resolve("out.mid");
+    Path json = folder.resolve("out.json");
+    House.open(elsewhere, "--ancora.demo=true").close();
+    assertThat(run("export", "--data=" + elsewhere, "1", "--midi", out.toString()))
+        .contains("Written: ");
+    assertThat(MidiSong.read(Files.readAllBytes(out)).notes()).isGreaterThan(100);
+    assertThat(run("export", "--data=" + elsewhere, "Lighthouse Night", "--json", json.toString()))
+        .contains("Written: ");
+    assertThat(run("import", "--data=" + elsewhere, json.toString())).contains("5 parts");
+    assertThat(run("import", "--data=" + elsewhere, out.toString())).contains("4 sections");
+    assertThat(run("export", "--data=" + elsewhere, "Nowhere", "--json", json.toString()))
+        .contains("There is no show “Nowhere”; there are: ");
+    assertThat(run("import", "--data=" + elsewhere, "none.mid")).contains("There is no file");
+    assertThat(run("export", "1")).contains("usage");
+  }
+
+  private static String run(String... arguments) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    PrintStream print = new PrintStream(out, true, StandardCharsets.UTF_8);
+    FilesCommand.run(List.of(arguments), print, print);
+    return out.toString(StandardCharsets.UTF_8);
+  }
+}

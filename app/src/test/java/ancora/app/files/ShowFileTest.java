@@ -1,0 +1,165 @@
+package ancora.app.files;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import ancora.app.Mutation;
+import ancora.app.RandomHands;
+import ancora.core.Refusal;
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.engine.Engine;
+import ancora.core.replay.Replay;
+import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.run.Run;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
+import ancora.core.stage.Stage;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Rule 20: a show as a file, which a validator of JSON Schema (2020-12) by others checks. */
+class ShowFileTest {
+
+  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final int BROKEN = Integer.getInteger("ancora.mutations", 1000);
+
+  private static JsonSchema schema() throws IOException {
+    return JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+        .getSchema(Files.readString(Path.of("../docs/show.schema.json")));
+  }
+
+  /** What a random performance made, with its runs. */
+  private static ShowFile performed(long seed) {
+    Random random = new Random(seed);
+    RandomHands hands = new RandomHands(random);
+    Replay replay = Replay.ofRuns(Stage.of(RandomHands.show(seed)));
+    long now = 1_000_000;
+    for (int i = 0; i < 300; i++) {
+      now += random.nextInt(300_000);
+      replay.advance(now);
+      Command command = hands.next(replay.stage());
+      replay.apply(command, now, now);
+    }
+    replay.apply(new CueCommand.Stop(), now, now);
+    List<ShowFile.PerformedRun> runs = new ArrayList<>();
+    for (Run run : replay.runs()) {
+      runs.add(new ShowFile.PerformedRun(1_700_000_000_000_000L, "night " + runs.size(), run));
+    }
+    return new ShowFile(replay.stage().show(), runs);
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
+  void whatGoesOutIsAsTheSchemaSaysAndComesInAsItself(long seed) throws IOException {
+    ShowFile file = performed(seed);
+    byte[] bytes = file.bytes();
+    assertThat(schema().validate(JSON.readTree(bytes))).isEmpty();
+    ShowFile read = ShowFile.read(bytes);
+    assertThat(read).isEqualTo(file);
+  }
+
+  /** The test above would be content with empty shows. */
+  @Test
+  void randomPerformancesMakeMusicAndRuns() {
+    long notes = 0;
+    long passages = 0;
+    for (long seed = 1; seed <= 12; seed++) {
+      ShowFile file = performed(seed);
+      notes +=
+          file.show().parts().stream()
+              .flatMap(part -> part.shelf().stream())
+              .flatMap(Clip::allLayers)
+              .map(Layer::notes)
+              .mapToLong(List::size)
+              .sum();
+      passages +=
+          file.runs().stream()
+              .flatMap(run -> run.run().parts().stream())
+              .mapToLong(part -> part.passages().size())
+              .sum();
+    }
+    assertThat(notes).isGreaterThan(200);
+    assertThat(passages).isGreaterThan(20);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "nothing | is no JSON object",
+        "[] | is no JSON object",
+        "{\"show\": | is not JSON, or it is cut off",
+        "{} | is no show",
+        "{\"format\":\"ancora show\"} | does not say its version",
+        "{\"format\":\"ancora show\",\"version\":2,\"show\":{}} | by a later Ancora",
+        "{\"format\":\"ancora show\",\"version\":1} | There is no show",
+        "{\"format\":\"ancora show\",\"version\":1,\"show\":{}} | “title” is lacking",
+      })
+  void whatIsNoneIsRefusedInASentence(String text, String why) {
+    byte[] bytes = text.equals("nothing") ? "null".getBytes() : text.getBytes();
+    assertThatThrownBy(() -> ShowFile.read(bytes))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining(why);
+  }
+
+  @Test
+  void seventeenPartsAreTooMany() throws IOException {
+    Show show = Show.named("Crowd");
+    for (int i = 0; i < Show.MOST_PARTS; i++) {
+      show = show.withNewPart("Part " + i, Sound.of(1));
+    }
+    ObjectNode file = (ObjectNode) JSON.readTree(new ShowFile(show, List.of()).bytes());
+    ObjectNode more = (ObjectNode) file.get("show").get("parts").get(0).deepCopy();
+    ((com.fasterxml.jackson.databind.node.ArrayNode) file.get("show").get("parts"))
+        .add(more.put("id", 17));
+    byte[] bytes = file.toString().getBytes(StandardCharsets.UTF_8);
+    assertThatThrownBy(() -> ShowFile.read(bytes)).hasMessageContaining("16 parts at most");
+    assertThat(schema().validate(JSON.readTree(bytes))).isNotEmpty();
+  }
+
+  /**
+   * Something is otherwise at any place: it is refused in one sentence, or it is a show with which
+   * the engine goes on.
+   */
+  @Test
+  void brokenAnywhereItIsAShowOrRefused() throws IOException {
+    ObjectNode whole = (ObjectNode) JSON.readTree(performed(3).bytes());
+    Random random = new Random(11);
+    int read = 0;
+    for (int i = 0; i < BROKEN; i++) {
+      ObjectNode broken = Mutation.of(whole, random);
+      byte[] bytes = Mutation.onTheWire(broken).getBytes(StandardCharsets.UTF_8);
+      ShowFile file;
+      try {
+        file = ShowFile.read(bytes);
+      } catch (Refusal refusal) {
+        assertThat(refusal.getMessage()).hasSizeBetween(5, 240);
+        continue;
+      }
+      read++;
+      Engine engine = Engine.of(file.show());
+      engine.apply(new CueCommand.Start(), 1_000_000, 1_000_000);
+      engine.plan();
+      engine.advance(9_000_000);
+      engine.plan();
+      engine.apply(new CueCommand.Stop(), 9_000_000, 9_000_000);
+    }
+    assertThat(read).isBetween(BROKEN / 50, BROKEN);
+  }
+}
