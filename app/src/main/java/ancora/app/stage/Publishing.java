@@ -15,6 +15,7 @@ final class Publishing {
 
   private Stage stage;
   private Optional<Plan> plan = Optional.empty();
+  private Optional<Plan> run = Optional.empty();
   private Map<String, String> words = Map.of();
 
   /** Nothing has been told yet. */
@@ -22,20 +23,26 @@ final class Publishing {
     this.stage = stage;
   }
 
-  /** What has changed since it was asked last, as messages. */
-  List<ObjectNode> changes(Engine engine) {
+  /**
+   * What has changed since it was asked last, as messages.
+   *
+   * @param ofRun what is to sound instead of the stage, while that stands still
+   */
+  List<ObjectNode> changes(Engine engine, Optional<Plan> ofRun) {
     Stage now = engine.stage();
-    if (now == stage) {
+    boolean otherRun = !ofRun.equals(run);
+    if (now == stage && !otherRun) {
       return List.of();
     }
     List<ObjectNode> messages = new ArrayList<>();
     ObjectNode changes = StateJson.changes(stage, now);
     stage = now;
+    run = ofRun;
     if (!changes.isEmpty()) {
       messages.add(Messages.of("state", changes));
     }
-    if (!changes.isEmpty() || now.map().isPresent()) {
-      Plan next = engine.plan();
+    if (!changes.isEmpty() || otherRun || now.map().isPresent()) {
+      Plan next = ofRun.orElseGet(engine::plan);
       if (!plan.equals(Optional.of(next))) {
         messages.add(Messages.of("plan", PlanJson.changes(plan, next)));
         plan = Optional.of(next);

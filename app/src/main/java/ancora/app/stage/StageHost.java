@@ -65,6 +65,9 @@ final class StageHost {
 
   private static final int MOST_BYTES = 16;
 
+  /** What rings of a run has died away by then, in microseconds. */
+  private static final long AFTER_RUN = 2_000_000;
+
   /** A wish for the sound only where nobody has it. */
   private static final String IF_FREE = "ifFree";
 
@@ -98,6 +101,8 @@ final class StageHost {
   private ScheduledFuture<?> words;
   private final Runnable noMoreTold;
   private final RunTaker taker;
+  private final RunDesk desk;
+  private ScheduledFuture<?> over;
 
   /** Opens a show. */
   StageHost(
@@ -130,6 +135,7 @@ final class StageHost {
             runs,
             journal,
             () -> run(() -> pages.tell(Messages.of("runs", runs.cards(showId)))));
+    this.desk = new RunDesk(showId, runs, pages::tell);
     goOnWithTheRun();
     this.noMoreTold = journal.onTrouble(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
@@ -170,6 +176,7 @@ final class StageHost {
           welcome.set("pedals", controlling.footboard());
           welcome.set("clockTo", CoreJson.write(controlling.clockTo()));
           pages.holder().ifPresent(client -> welcome.put("holder", client));
+          desk.heard().ifPresent(heard -> welcome.set("hearing", heard.get("hearing")));
           tell(page, Messages.of("welcome", welcome));
           if (journal.isInTrouble()) {
             tell(page, Messages.of("disk", true));
@@ -250,6 +257,12 @@ final class StageHost {
     } else if (message.has("clockTo")) {
       keepInHouse(controlling.setClockTo(message.get("clockTo")));
       pages.tell(Messages.of("clockTo", controlling.clockTo()));
+    } else if (message.has("run")) {
+      Stage stage = engine.stage();
+      desk.answer(message.get("run"), stage, clock.micros(), this::applyFor)
+          .ifPresent(answer -> tell(page, answer));
+      publish();
+      tellWhenRunIsOver();
     } else if (message.has("forecast")) {
       JsonNode command = message.get("forecast");
       tell(page, Answers.forecast(engine, command, clock.micros()));
@@ -269,13 +282,7 @@ final class StageHost {
 
   /** Does something that no page asked for by its socket; refuses what cannot be done. */
   void apply(Command command) {
-    await(
-        () -> {
-          Refusal.unless(!journal.isFull(), FULL);
-          if (apply(command, clock.micros()) instanceof Outcome.Refused refused) {
-            throw new Refusal(refused.why());
-          }
-        });
+    await(() -> applyFor(command));
   }
 
   /** The show as it is now. */
@@ -325,6 +332,33 @@ final class StageHost {
     }
   }
 
+  /** Does something in the show that a page asked for otherwise than by a command. */
+  private void applyFor(Command command) {
+    Refusal.unless(!journal.isFull(), FULL);
+    if (apply(command, clock.micros()) instanceof Outcome.Refused refused) {
+      throw new Refusal(refused.why());
+    }
+  }
+
+  /** Where a run that is heard has ended the stage is silent again. */
+  private void tellWhenRunIsOver() {
+    if (over != null) {
+      over.cancel(false);
+    }
+    desk.over()
+        .ifPresent(
+            instant ->
+                over =
+                    thread.schedule(
+                        guarded(
+                            () -> {
+                              desk.silence();
+                              publish();
+                            }),
+                        Math.max(0, instant - clock.micros()) + AFTER_RUN,
+                        TimeUnit.MICROSECONDS));
+  }
+
   /** Does what the house itself wants. */
   private Outcome apply(Command command, long stamp) {
     return apply(command, stamp, HOUSE, keeper.nextOfHouse(), () -> {});
@@ -362,7 +396,10 @@ final class StageHost {
     behind = waiting.get() > 0 && now - published < TOGETHER_NANOS;
     if (!behind) {
       published = now;
-      publishing.changes(engine).forEach(pages::tell);
+      if (engine.stage().map().isPresent()) {
+        desk.rolls();
+      }
+      publishing.changes(engine, desk.plan(engine.stage())).forEach(pages::tell);
       tellWordsSoon();
     }
   }

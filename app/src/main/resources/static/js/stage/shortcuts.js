@@ -5,7 +5,7 @@ import { panic, startOrStop, toggleTheme } from "./conductor.js";
  * Keys of the computer's keyboard that stand for actions. Keys that play are with the pads. A key
  * counts from the moment at which it went down.
  */
-export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop }) {
+export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop, runs }) {
   const { connection, state } = stage;
   const click = (id) => document.getElementById(id).click();
   const armed = () => state.armedPart;
@@ -47,7 +47,14 @@ export function shortcuts(stage, { chooser, settings, setup, partDialog, ways, w
     h: () => click("hands-toggle"),
     i: () => settings.open(),
     F8: () => setup.open(),
-    F9: () => workshop.toggle(),
+    F9: () => {
+      runs.close();
+      workshop.toggle();
+    },
+    F10: () => {
+      workshop.close();
+      runs.toggle();
+    },
     l: () => toggleTheme(),
     "?": () => click("help"),
   };

@@ -29,6 +29,7 @@ import { Staves } from "./staves.js";
 import { tickNow } from "./time.js";
 import { Ways } from "./ways.js";
 import { Words } from "./words.js";
+import { Runs } from "../runs/runs.js";
 import { Workshop } from "../workshop/workshop.js";
 
 /** Brings the Stage to life: joins connection, sound, input and what is drawn. */
@@ -58,6 +59,7 @@ if (watches) {
 
 const concert = new Concert(connection, state, clock);
 const stage = {
+  show,
   clock,
   connection,
   state,
@@ -83,6 +85,7 @@ const sectionDialog = new SectionDialog(stage);
 const setup = new Setup(stage);
 const ways = new Ways(stage);
 const keptSheet = new KeptSheet(stage);
+const runs = new Runs(stage);
 const views = [
   new Conductor(stage),
   new Form(stage, sectionDialog),
@@ -98,6 +101,7 @@ const views = [
   sectionDialog,
   setup,
   workshop,
+  runs,
 ];
 
 /** Views that have had a fault, and have said so. */
@@ -247,7 +251,7 @@ addEventListener("click", ({ detail, target }) => detail && target.closest("butt
 
 who.show();
 dialogs();
-shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop });
+shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop, runs });
 showSaved();
 connection.connect();
 if (opened === "setup") {

@@ -21,6 +21,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
@@ -53,7 +54,7 @@ class PublishingTest {
       bytes = 0;
       now += 300_000;
       engine.advance(now);
-      publishing.changes(engine);
+      publishing.changes(engine, Optional.empty());
       engine.apply(new HandCommand.KeyDown(key, 90), now, now);
       bytes += bytes(publishing, engine);
       now += 90_000;
@@ -64,7 +65,7 @@ class PublishingTest {
   }
 
   private static int bytes(Publishing publishing, Engine engine) {
-    return publishing.changes(engine).stream()
+    return publishing.changes(engine, Optional.empty()).stream()
         .mapToInt(message -> message.toString().getBytes(UTF_8).length)
         .sum();
   }

@@ -10,7 +10,9 @@ import ancora.core.note.Note;
 import ancora.core.rules.Command;
 import ancora.core.rules.shelf.Arrival;
 import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.run.Run;
 import ancora.core.run.RunNote;
+import ancora.core.run.RunPart;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
@@ -48,6 +50,36 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
   public static Arranging of(MidiSong song, Choice choice, Show show) {
     boolean empty = show.parts().stream().allMatch(part -> part.shelf().isEmpty());
     return new Work(song, choice, empty ? song.meter() : show.meter()).done();
+  }
+
+  /**
+   * What a part sounded in some bars of a run, as a clip in one layer for its shelf; for a part of
+   * its own, where the show has that part no more. Refuses bars in which it sounded nothing.
+   *
+   * @param from the first bar of the run
+   * @param bars how many, 1 to 64
+   */
+  public static Arranging stretch(Run run, PartId part, int from, int bars, Show show) {
+    Refusal.unless(
+        bars >= 1 && bars <= Choice.MOST_BARS, "A clip has 1 to %s bars.", Choice.MOST_BARS);
+    RunPart sounded = run.stretch(part, from, bars);
+    long until = bars * run.meter().barTicks();
+    MidiSong.Line line =
+        new MidiSong.Line(
+            1,
+            1,
+            sounded.name(),
+            sounded.soundAt(0),
+            sounded.balances().get(0).balance(),
+            sounded.allNotes(),
+            sounded.allMoves());
+    MidiSong song =
+        new MidiSong(
+            "", run.map().tempoAt(0), run.meter(), List.of(line), List.of(), until, List.of());
+    boolean there = show.parts().stream().anyMatch(p -> p.id().equals(part));
+    Map<Integer, PartId> onto = there ? Map.of(0, part) : Map.of();
+    Refusal.unless(!line.notes().isEmpty(), "%s sounded nothing in those bars.", sounded.name());
+    return of(song, new Choice(List.of(), onto, bars), show);
   }
 
   /** What is being arranged. */

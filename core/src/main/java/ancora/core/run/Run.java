@@ -82,7 +82,7 @@ public record Run(
    */
   public RunPart stretch(PartId part, int fromBar, int bars) {
     Splice splice =
-        new Splice(0).with(Stretch.from(this, fromBar), Stretch.until(this, fromBar, bars));
+        new Splice(0).with(RunBars.from(this, fromBar), RunBars.until(this, fromBar, bars));
     return splice.of(part(part), new Splice.Numbers(this));
   }
 

@@ -32,14 +32,14 @@ public sealed interface RunEdit {
   record Trim(int from, int bars) implements RunEdit {
     @Override
     public Run of(Run run) {
-      long begin = Stretch.from(run, from);
-      long end = Math.min(run.until(), Stretch.until(run, from, bars));
+      long begin = RunBars.from(run, from);
+      long end = Math.min(run.until(), RunBars.until(run, from, bars));
       return new Splice(0).with(begin, end).of(run);
     }
 
     @Override
     public String words() {
-      return "trim to " + Stretch.words(from, bars);
+      return "trim to " + RunBars.words(from, bars);
     }
   }
 
@@ -51,18 +51,18 @@ public sealed interface RunEdit {
   record Cut(Optional<PartId> part, int from, int bars) implements RunEdit {
     @Override
     public Run of(Run run) {
-      long begin = Stretch.from(run, from);
-      long end = Math.min(run.until(), Stretch.until(run, from, bars));
+      long begin = RunBars.from(run, from);
+      long end = Math.min(run.until(), RunBars.until(run, from, bars));
       Refusal.unless(
           part.isPresent() || begin > run.from() || end < run.until(),
           "Leave at least a bar of the run.");
       Splice splice = new Splice(run.from()).with(run.from(), begin).with(end, run.until());
-      return Stretch.spliced(run, part, splice);
+      return RunBars.spliced(run, part, splice);
     }
 
     @Override
     public String words() {
-      return "cut " + Stretch.words(from, bars);
+      return "cut " + RunBars.words(from, bars);
     }
   }
 
@@ -77,8 +77,8 @@ public sealed interface RunEdit {
     public Run of(Run run) {
       Refusal.unless(
           times >= 2 && times <= MOST_TIMES, "A stretch sounds 2 to %s times.", MOST_TIMES);
-      long begin = Stretch.from(run, from);
-      long end = Stretch.until(run, from, bars);
+      long begin = RunBars.from(run, from);
+      long end = RunBars.until(run, from, bars);
       Refusal.unless(
           run.bars() + (long) bars * (times - 1) <= MOST_BARS,
           "A run has %s bars at most.",
@@ -87,12 +87,12 @@ public sealed interface RunEdit {
       for (int time = 2; time < times; time++) {
         splice.with(begin, end);
       }
-      return Stretch.spliced(run, part, splice.with(begin, Math.max(end, run.until())));
+      return RunBars.spliced(run, part, splice.with(begin, Math.max(end, run.until())));
     }
 
     @Override
     public String words() {
-      return Stretch.words(from, bars) + " " + times + " times";
+      return RunBars.words(from, bars) + " " + times + " times";
     }
   }
 
@@ -101,7 +101,7 @@ public sealed interface RunEdit {
     @Override
     public Run of(Run run) {
       run.passage(passage);
-      return Stretch.passages(run, passage, p -> Optional.empty());
+      return RunBars.passages(run, passage, p -> Optional.empty());
     }
 
     @Override
@@ -122,13 +122,13 @@ public sealed interface RunEdit {
       Refusal.unless(
           bars != 0 && moved.from() + later >= run.from() && moved.until() + later <= run.until(),
           "A passage is moved within its run: by fewer bars.");
-      return Stretch.passages(run, passage, p -> Optional.of(p.later(later)));
+      return RunBars.passages(run, passage, p -> Optional.of(p.later(later)));
     }
 
     @Override
     public String words() {
       return "move a passage by "
-          + Stretch.bars(Math.abs(bars))
+          + RunBars.bars(Math.abs(bars))
           + (bars < 0 ? " earlier" : " later");
     }
   }
@@ -146,7 +146,7 @@ public sealed interface RunEdit {
               .filter(p -> p.passages().stream().anyMatch(other -> other.number() == passage))
               .findFirst()
               .orElseThrow(() -> new Refusal("That passage is not in this run any more."));
-      return Stretch.passages(
+      return RunBars.passages(
           run, passage, p -> Optional.of(Performing.passage(p, clip, part, run)));
     }
 

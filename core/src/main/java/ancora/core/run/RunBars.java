@@ -11,12 +11,12 @@ import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /** Bars as ticks, and what edits of them share. */
-final class Stretch {
+final class RunBars {
 
   private static final Comparator<Passage> BY_TIME =
       Comparator.comparingLong(Passage::from).thenComparingInt(Passage::number);
 
-  private Stretch() {}
+  private RunBars() {}
 
   static long from(Run run, int bar) {
     long tick = (bar - 1L) * run.meter().barTicks();

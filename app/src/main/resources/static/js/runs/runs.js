@@ -1,0 +1,429 @@
+import { TempoMap } from "../player/tempo-map.js";
+import { on } from "../stage/fields.js";
+import { strips } from "./strips.js";
+
+/** A finger that moves by no more has not moved, in px. */
+const STILL = 5;
+
+/**
+ * The runs of the show: heard again, cut, and put away. What is asked for goes to the host, which tells all pages
+ * what has become of it.
+ */
+export class Runs {
+  constructor(stage) {
+    this.stage = stage;
+    this.root = document.getElementById("runs");
+    this.list = document.getElementById("runs-list");
+    this.sheet = document.getElementById("runs-strips");
+    /** @type {object[]} as the host lists them */
+    this.cards = [];
+    /** @type {object | null} the run that is open */
+    this.run = null;
+    /** @type {[number, number] | null} the first bar that is chosen, and that after the last */
+    this.bars = null;
+    /** @type {number | undefined} the passage that is chosen */
+    this.passage = undefined;
+    this.hearing = null;
+    const { connection } = stage;
+    connection.addEventListener("runs", ({ detail }) => this.#listed(detail));
+    connection.addEventListener("run", ({ detail }) => this.#opened(detail));
+    connection.addEventListener("hearing", ({ detail }) => this.#heard(detail));
+    connection.addEventListener("welcome", ({ detail }) => {
+      this.#heard(detail.hearing ?? null);
+      if (this.isOpen) {
+        this.#ask({ list: true });
+      }
+    });
+    new ResizeObserver(() => this.isOpen && this.#draw()).observe(this.sheet);
+    this.#wireTools();
+    this.#wireSheet();
+  }
+
+  get isOpen() {
+    return !this.root.hidden;
+  }
+
+  toggle() {
+    this.root.hidden = this.isOpen;
+    document.querySelector(".stage").classList.toggle("workshop", this.isOpen);
+    if (this.isOpen) {
+      this.#ask({ list: true });
+      this.sheet.focus();
+    }
+  }
+
+  close() {
+    if (this.isOpen) {
+      this.toggle();
+    }
+  }
+
+  draw() {
+    if (this.isOpen && this.stage.state.show) {
+      this.#drawTools();
+    }
+  }
+
+  /** The play line, while a run is heard. */
+  tick() {
+    if (!this.isOpen || !this.strips) {
+      return;
+    }
+    const place = this.hearing?.run === this.run?.id ? this.#place() : null;
+    this.strips.playAt(place);
+    const words = this.#words(place);
+    if (words !== this.said) {
+      this.said = words;
+      document.getElementById("runs-words").textContent = words;
+    }
+  }
+
+  #ask(run) {
+    this.stage.connection.ask({ run });
+  }
+
+  /** The tick of the run that is heard now; null before and after it. */
+  #place() {
+    const { map, from, until, stretches } = this.hearing;
+    const tick = map.tickAt(this.stage.clock.now());
+    if (tick < from || tick >= until) {
+      return null;
+    }
+    let begins = from;
+    for (const [first, last] of stretches) {
+      if (tick < begins + last - first) {
+        return first + tick - begins;
+      }
+      begins += last - first;
+    }
+    return null;
+  }
+
+  #words(place) {
+    if (place !== null) {
+      return `bar ${Math.floor(place / this.run.barTicks) + 1}`;
+    }
+    if (!this.run) {
+      return this.cards.length ? "" : "none yet: what you perform is kept here when you stop";
+    }
+    return `${this.run.bars} bars in ${this.run.meter}`;
+  }
+
+  #listed(cards) {
+    this.cards = cards;
+    this.list.replaceChildren(...cards.map((card) => this.#card(card)));
+    if (this.run && !cards.some(({ id }) => id === this.run.id)) {
+      this.run = null;
+      this.#draw();
+    }
+    if (!this.run && cards.length && this.isOpen) {
+      this.#ask({ open: cards[0].id });
+    }
+  }
+
+  #card(card) {
+    const item = document.createElement("li");
+    item.className = card.id === this.run?.id ? "is-open" : "";
+    const open = document.createElement("button");
+    open.className = "runcard";
+    open.addEventListener("click", () => this.#ask({ open: card.id }));
+    const when = new Date(card.beganUs / 1000);
+    for (const [style, words] of [
+      ["runname", card.name || when.toLocaleString([], { dateStyle: "medium", timeStyle: "short" })],
+      ["dim", card.name ? when.toLocaleString([], { dateStyle: "medium", timeStyle: "short" }) : ""],
+      ["", `${long(card.lastsUs)}, ${card.bars} ${card.bars === 1 ? "bar" : "bars"}`],
+      ["dim", card.underway ? "broken off" : card.sections],
+    ]) {
+      if (words) {
+        const line = document.createElement("span");
+        line.className = style;
+        line.textContent = words;
+        open.append(line);
+      }
+    }
+    const name = document.createElement("button");
+    name.className = "btn small";
+    name.textContent = "name";
+    name.title = "runs with a name are kept for good";
+    name.addEventListener("click", () => this.#rename(item, card));
+    const away = document.createElement("button");
+    away.className = "btn small";
+    away.textContent = "delete";
+    away.addEventListener("click", () => this.#delete(away, card));
+    item.append(open, name, away);
+    return item;
+  }
+
+  #rename(item, card) {
+    const form = document.createElement("form");
+    const entry = document.createElement("input");
+    entry.className = "entry small";
+    entry.maxLength = 60;
+    entry.value = card.name;
+    entry.setAttribute("aria-label", "name of the run");
+    form.append(entry);
+    const done = () => this.#ask({ rename: card.id, name: entry.value });
+    form.addEventListener("submit", (event) => {
+      event.preventDefault();
+      done();
+    });
+    entry.addEventListener("blur", () => item.isConnected && done());
+    item.append(form);
+    entry.focus();
+  }
+
+  /** What is gone is gone: it is asked for twice. */
+  #delete(button, card) {
+    if (button.dataset.sure) {
+      this.#ask({ delete: card.id });
+    } else {
+      button.dataset.sure = "yes";
+      button.textContent = "delete for good";
+      setTimeout(() => {
+        delete button.dataset.sure;
+        button.textContent = "delete";
+      }, 2_000);
+    }
+  }
+
+  #opened(run) {
+    if (run.id !== this.run?.id) {
+      this.bars = null;
+      this.passage = undefined;
+    }
+    this.run = run;
+    if (this.bars && this.bars[1] - 1 > run.from / run.barTicks + run.bars) {
+      this.bars = null;
+    }
+    this.#draw();
+    this.#listed(this.cards);
+  }
+
+  #heard(hearing) {
+    this.hearing = hearing && { ...hearing, map: new TempoMap(hearing.anchors) };
+    this.#drawTools();
+  }
+
+  #draw() {
+    document.getElementById("runs-none").hidden = Boolean(this.run);
+    document.getElementById("runs-none").textContent = this.cards.length
+      ? "No run is open: choose one on the left."
+      : "Start, play, stop: each performance is kept as a run, to be heard again, cut and carried away.";
+    this.strips = this.run && this.sheet.clientWidth ? strips(this.run, this.sheet.clientWidth) : null;
+    this.sheet.replaceChildren(...(this.strips ? [this.strips.element] : []));
+    this.#drawTools();
+  }
+
+  #drawTools() {
+    const { run, bars } = this;
+    const byId = (id) => document.getElementById(id);
+    byId("runs-tools").hidden = !run;
+    if (!run) {
+      return;
+    }
+    this.strips?.choose({ bars, passage: this.passage });
+    const found = this.#passage();
+    byId("runs-chosen").textContent = !bars
+      ? "no bars chosen"
+      : bars[1] - bars[0] === 1
+        ? `bar ${bars[0]}`
+        : `bars ${bars[0]} to ${bars[1] - 1}`;
+    byId("runs-passage").textContent = found
+      ? `passage ${found.passage.letter} of ${found.part.name}`
+      : "no passage chosen";
+    for (const id of ["trim", "cut", "repeat", "shelf"]) {
+      byId(`runs-${id}`).disabled = !bars;
+    }
+    for (const id of ["earlier", "later", "clip", "delete-passage"]) {
+      byId(`runs-${id}`).disabled = !found;
+    }
+    const part = this.#part;
+    byId("runs-shelf").disabled = !bars || !part;
+    byId("runs-undo").disabled = !run.undo;
+    byId("runs-undo").title = run.undo;
+    byId("runs-redo").disabled = !run.redo;
+    byId("runs-redo").title = run.redo;
+    const heard = this.hearing?.run === run.id;
+    byId("runs-hear").textContent = heard ? "stop it" : "hear it";
+    byId("runs-round").setAttribute("aria-pressed", String(Boolean(this.round)));
+    byId("runs-midi").href = `/shows/${this.stage.show}/runs/${run.id}.mid`;
+    fill(byId("runs-part"), [["0", "all parts"], ...run.parts.map(({ id, name }) => [String(id), name])]);
+    const own = this.stage.state.parts.get(found?.part.id);
+    fill(byId("runs-clip"), [
+      ["0", "give it …"],
+      ...(own?.shelf ?? []).map((id) => [String(id), `clip ${this.stage.state.clips.get(id)?.letter}`]),
+    ]);
+  }
+
+  get #part() {
+    return Number(document.getElementById("runs-part").value) || undefined;
+  }
+
+  #passage() {
+    for (const part of this.run?.parts ?? []) {
+      const passage = part.passages.find(({ number }) => number === this.passage);
+      if (passage) {
+        return { part, passage };
+      }
+    }
+    return undefined;
+  }
+
+  #edit(by) {
+    this.#ask({ edit: this.run.id, by });
+  }
+
+  #stretch() {
+    const [from, until] = this.bars;
+    return { from, bars: until - from };
+  }
+
+  #wireTools() {
+    const part = () => this.#part ?? null;
+    press("runs-close", () => this.close());
+    press("runs-form", () => this.#ask({ form: true }));
+    press("runs-hear", () => this.#hear());
+    press("runs-round", () => this.#toggleRound());
+    press("runs-trim", () => this.#edit({ by: "trim", ...this.#stretch() }));
+    press("runs-cut", () => this.#edit({ by: "cut", part: part(), ...this.#stretch() }));
+    press("runs-repeat", () => {
+      const times = Number(document.getElementById("runs-times").value);
+      this.#edit({ by: "repeat", part: part(), ...this.#stretch(), times });
+    });
+    press("runs-shelf", () => {
+      const { from, bars } = this.#stretch();
+      this.#ask({ toShelf: this.run.id, part: part(), bar: from, bars });
+    });
+    press("runs-earlier", () => this.#edit({ by: "movePassage", passage: this.passage, bars: -1 }));
+    press("runs-later", () => this.#edit({ by: "movePassage", passage: this.passage, bars: 1 }));
+    press("runs-delete-passage", () => this.#edit({ by: "deletePassage", passage: this.passage }));
+    on("runs-clip", "change", ({ target }) => {
+      if (Number(target.value)) {
+        this.#edit({ by: "giveClip", passage: this.passage, clip: Number(target.value) });
+      }
+      target.value = "0";
+    });
+    press("runs-undo", () => this.#ask({ undo: this.run.id }));
+    press("runs-redo", () => this.#ask({ redo: this.run.id }));
+    on("runs-part", "change", () => this.#drawTools());
+    press("runs-open", () => this.toggle());
+  }
+
+  #hear() {
+    if (this.hearing?.run === this.run.id) {
+      this.#ask({ silence: true });
+      return;
+    }
+    const bar = Number(document.getElementById("runs-bar").value) || 1;
+    this.#ask({ hear: this.run.id, bar, round: this.round ? this.bars : null });
+  }
+
+  /** The chosen bars go round, also while the run is heard. */
+  #toggleRound() {
+    this.round = !this.round && Boolean(this.bars);
+    this.#tellRound();
+    this.#drawTools();
+  }
+
+  #tellRound() {
+    if (this.hearing?.run === this.run?.id && this.run) {
+      this.#ask({ round: this.round ? this.bars : null });
+    }
+  }
+
+  #chooseBars(bars) {
+    this.bars = bars;
+    document.getElementById("runs-bar").value = String(bars[0]);
+    this.#drawTools();
+  }
+
+  #wireSheet() {
+    let begun = null;
+    const at = (event) => {
+      const box = this.sheet.firstElementChild.getBoundingClientRect();
+      return [event.clientX - box.left, event.clientY - box.top];
+    };
+    this.sheet.addEventListener("pointerdown", (event) => {
+      if (!this.strips) {
+        return;
+      }
+      begun = at(event);
+      this.sheet.setPointerCapture(event.pointerId);
+    });
+    this.sheet.addEventListener("pointermove", (event) => {
+      const [x] = begun ? at(event) : [0];
+      if (begun && Math.abs(x - begun[0]) > STILL) {
+        const [a, b] = [this.strips.bar(begun[0]), this.strips.bar(x)].sort((p, q) => p - q);
+        this.#chooseBars([a, b + 1]);
+      }
+    });
+    this.sheet.addEventListener("pointerup", (event) => {
+      if (!begun) {
+        return;
+      }
+      const [x, y] = at(event);
+      if (Math.abs(x - begun[0]) <= STILL) {
+        const bar = this.strips.bar(x);
+        this.passage = this.strips.passage(x, y);
+        document.getElementById("runs-part").value = String(this.strips.part(y) ?? 0);
+        this.#chooseBars([bar, bar + 1]);
+      }
+      begun = null;
+      if (this.round) {
+        this.#tellRound();
+      }
+    });
+    this.sheet.addEventListener("keydown", (event) => this.#key(event));
+  }
+
+  /** Arrows choose a bar, with Shift more of them; up and down choose a passage. */
+  #key(event) {
+    const { run } = this;
+    const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
+    const other = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+    if (!run || (!step && !other)) {
+      return;
+    }
+    event.preventDefault();
+    event.stopPropagation();
+    if (step) {
+      const first = Math.floor(run.from / run.barTicks) + 1;
+      const within = (bar) => Math.max(first, Math.min(first + run.bars - 1, bar));
+      const [from, until] = this.bars ?? [first - step, first - step + 1];
+      this.#chooseBars(
+        event.shiftKey
+          ? [from, Math.max(from + 1, within(until - 1 + step) + 1)]
+          : [within(from + step), within(from + step) + 1],
+      );
+      if (this.round) {
+        this.#tellRound();
+      }
+    } else {
+      const all = run.parts.flatMap(({ passages }) => passages.map(({ number }) => number));
+      this.passage = all[Math.max(0, Math.min(all.length - 1, all.indexOf(this.passage) + other))];
+      this.#drawTools();
+    }
+  }
+}
+
+function press(id, act) {
+  on(id, "click", act);
+}
+
+/** Choices, where they are others than before; what was chosen stays, if it is there. */
+function fill(select, choices) {
+  const key = JSON.stringify(choices);
+  if (select.dataset.choices === key) {
+    return;
+  }
+  select.dataset.choices = key;
+  const { value } = select;
+  select.replaceChildren(...choices.map(([id, words]) => new Option(words, id)));
+  select.value = choices.some(([id]) => id === value) ? value : choices[0][0];
+}
+
+/** Minutes and seconds. */
+function long(micros) {
+  const seconds = Math.round(micros / 1e6);
+  return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}`;
+}
