@@ -1,9 +1,13 @@
 package ancora.app.demo;
 
+import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
+import ancora.app.time.HouseClock;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Take;
+import ancora.core.replay.PerformedConcert;
+import ancora.core.run.RunHistory;
 import ancora.core.show.Balance;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -38,10 +42,15 @@ class LighthouseNight implements InitializingBean {
   private static final int RIDE = 51;
 
   private final ShowStore store;
+  private final RunStore runs;
+  private final HouseClock clock;
   private final boolean wanted;
 
-  LighthouseNight(ShowStore store, @Value("${ancora.demo}") boolean wanted) {
+  LighthouseNight(
+      ShowStore store, RunStore runs, HouseClock clock, @Value("${ancora.demo}") boolean wanted) {
     this.store = store;
+    this.runs = runs;
+    this.clock = clock;
     this.wanted = wanted;
   }
 
@@ -49,7 +58,9 @@ class LighthouseNight implements InitializingBean {
   @Override
   public void afterPropertiesSet() {
     if (wanted && !store.hasDemo()) {
-      store.add(lanternSong(), true);
+      Show song = lanternSong();
+      long id = store.add(song, true);
+      runs.add(id, 1, clock.micros(), "", RunHistory.of(PerformedConcert.of(song)));
       store.add(swell(), true);
     }
   }

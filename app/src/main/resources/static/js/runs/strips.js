@@ -41,7 +41,9 @@ export function strips(run, wide) {
     const at = x((first + bar) * run.barTicks);
     if (bar % each === 0) {
       add(svg, "line", { x1: at, x2: at, y1: 22, y2: high - 4, class: "strip-bar" });
-      text(svg, at + 3, 36, String(first + bar + 1), "strip-number");
+      if (bar < run.bars) {
+        text(svg, at + 3, 36, String(first + bar + 1), "strip-number");
+      }
     }
   }
   for (const { tick, letter, name } of run.sections) {

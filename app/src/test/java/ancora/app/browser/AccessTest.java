@@ -88,6 +88,11 @@ class AccessTest {
     page.evaluate("() => ancora.workshop.open(3)");
     page.waitForTimeout(200);
     check(page, "Workshop");
+    page.evaluate("() => document.querySelectorAll('dialog[open]').forEach((d) => d.close())");
+    page.evaluate("() => ancora.workshop.close()");
+    page.evaluate("() => document.getElementById('runs-open').click()");
+    page.waitForFunction("() => document.querySelector('.strip-passage')");
+    check(page, "Runs");
   }
 
   /**

@@ -92,13 +92,6 @@ class Pictures {
       page.locator("#teach").click();
       page.waitForTimeout(200);
       take(page, "setup-teach");
-      page.locator("[data-tab=parts]").click();
-      page.evaluate(
-          """
-          () => ancora.connection.do({ do: "soundOutside", part: 5, output:
-            { device: "Harbour bells", channel: 2, bank: null, program: 14, alone: true } })""");
-      page.waitForTimeout(300);
-      take(page, "setup-parts");
       page.locator("#setup-dialog [data-close]").click();
       Page help = hand.page(house, "/shows/1/help", false);
       help.waitForTimeout(300);
@@ -111,6 +104,12 @@ class Pictures {
       devices.waitForFunction("() => document.querySelector('#keys .key')");
       devices.waitForTimeout(800);
       take(devices, "devices");
+
+      Page runs = hand.stage(house, 1);
+      runs.locator("#runs-open").click();
+      runs.waitForFunction("() => document.querySelector('.strip-passage')");
+      runs.waitForTimeout(300);
+      take(runs, "runs");
 
       page.navigate(house.url("/"));
       page.getByLabel("Name of a new show").fill("Harbour");

@@ -23,6 +23,7 @@ class RunsStoryTest extends DemoNight {
     page.keyboard().press("Space");
     page.waitForFunction("() => !ancora.state.transport.rolling");
     page.keyboard().press("F10");
+    assertThat(page.locator(".runslist li")).hasCount(2);
     assertThat(page.locator(".runslist li.is-open")).hasCount(1);
     assertThat(page.locator("#runs-words")).containsText("8 bars in 4/4");
     return page;

@@ -98,6 +98,10 @@ final class Stagehand implements AutoCloseable {
     Page page = page(house, "/shows/" + show, true);
     page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.mouse().click(640, 120);
+    // where another page of the test has the sound it is taken
+    page.waitForFunction(
+        "() => ancora.who.isHere || !document.getElementById('sound-lamp').hidden");
+    page.evaluate("() => ancora.who.isHere || document.getElementById('sound-lamp').click()");
     page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
     page.waitForFunction("() => ancora.who.isHere");
     page.evaluate(TAP);
