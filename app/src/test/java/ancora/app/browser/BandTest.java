@@ -147,7 +147,7 @@ class BandTest extends DemoNight {
     page.waitForFunction("() => ancora.sound.isOn");
     send(page, "{\"do\":\"setTempo\",\"bpm\":240}");
     page.evaluate(
-        "() => ancora.connection.do({ do: 'setRecording', ...ancora.state.show.recording, fixedUnits: 1 })");
+        "() => ancora.connection.do({ do: 'setRecording', ...ancora.state.show.recording, fixedUnits: 2 })");
 
     // a second part, its sound chosen first
     page.locator("#part-add").click();

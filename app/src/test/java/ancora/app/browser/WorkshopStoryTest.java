@@ -9,6 +9,7 @@ import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 
 /**
  * All that a performer mends of a night, while the band of the demo plays on: once by mouse, once
@@ -272,6 +273,8 @@ class WorkshopStoryTest extends DemoNight {
     page.locator(select).selectOption(value);
   }
 
+  /** The same once more, which takes its time: in long tests. */
+  @EnabledIfSystemProperty(named = "ancora.long", matches = "true")
   @Test
   void byKeysAlone() {
     page.evaluate("() => ancora.connection.do({ do: 'arm', part: 1 })");

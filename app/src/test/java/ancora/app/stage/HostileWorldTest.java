@@ -6,9 +6,20 @@ import ancora.app.House;
 import ancora.app.Mutation;
 import ancora.app.PageStandIn;
 import ancora.app.ProtocolExamples;
+import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
+import ancora.core.run.From;
+import ancora.core.run.Run;
+import ancora.core.run.RunHistory;
+import ancora.core.run.RunNote;
+import ancora.core.run.RunPart;
+import ancora.core.show.Balance;
+import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import ancora.core.time.Meter;
+import ancora.core.time.Tempo;
+import ancora.core.time.TempoMap;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
@@ -67,6 +78,29 @@ class HostileWorldTest {
         .add(Show.named("Storm").withNewPart("Kit", Sound.STANDARD_KIT), false);
   }
 
+  /** A run of three bars, in which something was played. */
+  private static void performed(long show) {
+    RunPart part =
+        new RunPart(
+            new PartId(1),
+            "Kit",
+            0,
+            List.of(new From.OfSound(0, Sound.STANDARD_KIT)),
+            List.of(new From.OfBalance(0, Balance.DEFAULT, true)),
+            List.of(),
+            List.of(new RunNote(0, 36, 90, 240)),
+            List.of());
+    Run run =
+        new Run(
+            TempoMap.of(0, 0, Tempo.of(120)),
+            Meter.COMMON,
+            0,
+            3 * Meter.COMMON.barTicks(),
+            List.of(part),
+            List.of());
+    house.bean(RunStore.class).add(show, 1, 1_700_000_000_000_000L, "", RunHistory.of(run));
+  }
+
   /**
    * Each message of the protocol, broken in many ways, is answered, and harms neither show nor
    * house.
@@ -74,6 +108,7 @@ class HostileWorldTest {
   @Test
   void everyMessageIsAnsweredHoweverItIsBroken() throws IOException {
     long show = show();
+    performed(show);
     long other = show();
     Random random = new Random(20_261_127);
     int page = 0;

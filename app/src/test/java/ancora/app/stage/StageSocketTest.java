@@ -394,7 +394,7 @@ class StageSocketTest {
         for (int i = 0; i < 400; i++) {
           sent = page.command(i % 2 == 0 ? KEY : KEY_UP, stamp);
           if (i == 350) {
-            page.next(m -> m.has("ack"));
+            acknowledged.add(page.next(m -> m.has("ack")).get("ack").asLong());
           }
         }
         process.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
@@ -415,7 +415,8 @@ class StageSocketTest {
               .map(JournalRow::clientSeq)
               .toList();
       assertThat(kept).doesNotHaveDuplicates().containsAll(acknowledged);
-      assertThat(acknowledged).hasSizeGreaterThan(5);
+      // one at least before each kill
+      assertThat(acknowledged).hasSizeGreaterThanOrEqualTo(5);
     }
   }
 

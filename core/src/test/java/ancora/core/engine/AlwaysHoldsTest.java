@@ -155,7 +155,7 @@ class AlwaysHoldsTest {
   }
 
   /** 16.7: the same journal gives the same state, however often time is told in between. */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void theSamePerformanceGivesTheSameStage(@ForAll("performances") List<Act> acts) {
     Performed once = perform(acts, false);
     Performed again = perform(acts, true);
@@ -166,7 +166,7 @@ class AlwaysHoldsTest {
   /**
    * 16.1: every note-on that is sent has exactly one note-off; after stop and panic none is left.
    */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void everyNoteOnHasOneNoteOff(@ForAll("performances") List<Act> acts) {
     Replay replay = replay(acts);
     long end = 500_000_000;
@@ -265,7 +265,7 @@ class AlwaysHoldsTest {
   }
 
   /** 16.8: each note-on received is in hindsight, and marked if a clip has it. */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void nothingPlayedIsLost(@ForAll("performances") List<Act> acts) {
     Performed performed = perform(acts, false);
     Set<Long> remembered = new HashSet<>();
@@ -286,7 +286,7 @@ class AlwaysHoldsTest {
    * 6: what hindsight says a clip has is in layers, takes, a recording, or history; or it was
    * undone and can be redone no more.
    */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void whatIsRecordedIsSomewhere(@ForAll("performances") List<Act> acts) {
     Performed performed = perform(acts, false);
     Stage stage = performed.stage();
@@ -329,7 +329,7 @@ class AlwaysHoldsTest {
   }
 
   /** 16.6: peel and restore are exact inverses. */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void peelAndRestoreAreInverses(@ForAll("performances") List<Act> acts) {
     Stage stage = perform(acts, false).stage();
     for (Part part : stage.show().parts()) {
@@ -350,7 +350,7 @@ class AlwaysHoldsTest {
   }
 
   /** 16.6: undo and redo are exact inverses, of each edit in turn. */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void undoAndRedoAreInverses(@ForAll("performances") List<Act> acts) {
     Stage stage = perform(acts, false).stage();
     Engine engine = Engine.of(stage);
@@ -415,7 +415,7 @@ class AlwaysHoldsTest {
   }
 
   /** What is forecast is what happens: the press is made, and its ticks are waited for. */
-  @Property(tries = 150)
+  @Property(tries = 100)
   void theForecastIsWhatThePressDoes(
       @ForAll("performances") List<Act> acts, @ForAll @IntRange(max = Wish.KINDS - 1) int kind) {
     Stage stage = perform(acts, false).stage();
