@@ -275,12 +275,9 @@ class FilesTest {
     Path out = folder.resolve("out.mid");
     Path json = folder.resolve("out.json");
     House.open(elsewhere, "--ancora.demo=true").close();
-    assertThat(run("export", "--data=" + elsewhere, "1", "--midi", out.toString()))
+    assertThat(run("export", "--data=" + elsewhere, "Lighthouse Night", "--midi", out.toString()))
         .contains("Written: ");
     assertThat(MidiSong.read(Files.readAllBytes(out)).notes()).isGreaterThan(100);
-    assertThat(run("export", "--data=" + elsewhere, "Lighthouse Night", "--json", json.toString()))
-        .contains("Written: ");
-    assertThat(run("import", "--data=" + elsewhere, json.toString())).contains("5 parts");
     assertThat(run("import", "--data=" + elsewhere, out.toString())).contains("4 sections");
     assertThat(run("export", "--data=" + elsewhere, "Nowhere", "--json", json.toString()))
         .contains("There is no show “Nowhere”; there are: ");

@@ -37,7 +37,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 class ShowFileTest {
 
   private static final ObjectMapper JSON = new ObjectMapper();
-  private static final int BROKEN = Integer.getInteger("ancora.mutations", 1000);
+  private static final int BROKEN = Integer.getInteger("ancora.mutations", 400);
 
   private static JsonSchema schema() throws IOException {
     return JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
@@ -65,7 +65,7 @@ class ShowFileTest {
   }
 
   @ParameterizedTest
-  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8})
   void whatGoesOutIsAsTheSchemaSaysAndComesInAsItself(long seed) throws IOException {
     ShowFile file = performed(seed);
     byte[] bytes = file.bytes();

@@ -37,8 +37,8 @@ import javax.sound.midi.Track;
 /**
  * Runs as a Standard MIDI File (Standard MIDI Files 1.0) at {@value Ticks#PER_QUARTER} ticks to the
  * quarter note: a track with tempo, meter and the sections as markers, then one for each part with
- * its name, sound, volume and pan; or all in one track. Bank, volume and pan are those of General
- * MIDI.
+ * its name, sound, volume and pan; or all in one track. Programs, volume and pan are those of
+ * General MIDI.
  *
  * @param bytes the file
  * @param said what is otherwise in it than it sounded, in sentences; mostly nothing
@@ -51,8 +51,6 @@ public record MidiFile(byte[] bytes, List<String> said) {
   private static final int SET_TEMPO = 0x51;
   private static final int TIME_SIGNATURE = 0x58;
 
-  private static final int BANK = 0;
-  private static final int BANK_FINE = 32;
   private static final int VOLUME = 7;
   private static final int PAN = 10;
 
@@ -196,8 +194,8 @@ public record MidiFile(byte[] bytes, List<String> said) {
 
     private static void sound(List<Event> track, long tick, int channel, Sound sound)
         throws InvalidMidiDataException {
-      change(track, tick, channel, BANK, 0);
-      change(track, tick, channel, BANK_FINE, 0);
+      // General MIDI has one bank, which need not be selected: some readers take what comes before
+      // the program for another track
       add(
           track,
           tick,

@@ -204,7 +204,7 @@ class ReplayTest {
     List<String> found = new ArrayList<>();
     Track track = read.getTracks()[1];
     for (int i = 0; i < track.size(); i++) {
-      // before that are bank, volume and pan
+      // before that are volume and pan
       if (track.get(i).getTick() > 0
           && track.get(i).getMessage() instanceof ShortMessage m
           && m.getCommand() != ShortMessage.NOTE_ON
