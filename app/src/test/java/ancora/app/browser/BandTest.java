@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -66,9 +67,9 @@ class BandTest extends DemoNight {
 
     untilTick(page, 3 * 3840 - 900);
     balance(page, "level: -6");
-    untilTick(page, 3 * 3840 + 500);
-    double[] quieter = Listening.levels(page, 60, 3 * 3840 + 100);
-    assertThat(across[3] - quieter[0]).as("6 dB less").isCloseTo(6, within(0.7));
+    untilTick(page, 3 * 3840 + 900);
+    double quieter = usualLevel(page, 3 * 3840);
+    assertThat(usual(across) - quieter).as("6 dB less").isCloseTo(6, within(0.7));
 
     balance(page, "muted: true");
     untilTick(page, 4 * 3840 + 600);
@@ -85,10 +86,23 @@ class BandTest extends DemoNight {
         .as("not solo")
         .isLessThan(across[2] - 60);
     page.keyboard().press("j");
-    untilTick(page, 6 * 3840 + 600);
-    assertThat(Listening.levels(page, 60, 6 * 3840 + 100)[0])
+    untilTick(page, 6 * 3840 + 900);
+    assertThat(usualLevel(page, 6 * 3840))
         .as("it went on meanwhile")
-        .isCloseTo(quieter[0], within(0.7));
+        .isCloseTo(quieter, within(0.7));
+  }
+
+  /** Soon after a tick, in dB; where the machine stalls for a moment that is not judged. */
+  private static double usualLevel(Page page, long tick) {
+    return usual(
+        Listening.levels(page, 60, tick + 100, tick + 220, tick + 340, tick + 460, tick + 580));
+  }
+
+  /** The median. */
+  private static double usual(double[] levels) {
+    double[] sorted = levels.clone();
+    Arrays.sort(sorted);
+    return sorted[sorted.length / 2];
   }
 
   private static void balance(Page page, String change) {
