@@ -50,6 +50,9 @@ public final class Mutation {
           ways.add(() -> object.set(name, other(random)));
           ways.add(() -> object.set(name, other(random)));
           ways.add(() -> object.remove(name));
+          if (object.get(name).isIntegralNumber()) {
+            ways.add(() -> object.put(name, near(object.get(name), random)));
+          }
           collect(object.get(name), random, ways);
         }
       }
@@ -72,6 +75,12 @@ public final class Mutation {
     List<String> names = new ArrayList<>();
     object.fieldNames().forEachRemaining(names::add);
     return names;
+  }
+
+  /** A whole number not far from it: most often one that could as well have been meant. */
+  private static long near(JsonNode number, Random random) {
+    long value = number.asLong();
+    return random.nextBoolean() ? value + random.nextInt(5) - 2 : value * 2;
   }
 
   private static JsonNode other(Random random) {

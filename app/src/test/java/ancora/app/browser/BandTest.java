@@ -9,11 +9,13 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import java.util.Arrays;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /**
  * A whole band: built with keys and mouse, cued through its sections, balanced, and listened to.
  */
+@Tag("listens")
 class BandTest extends DemoNight {
 
   private static Locator state(Page page, int stave) {

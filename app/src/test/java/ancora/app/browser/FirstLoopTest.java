@@ -25,11 +25,13 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
 /** The first loop, in a real browser with real sound, from the first press to a restart. */
+@Tag("listens")
 class FirstLoopTest {
 
   private static final PartId KIT = new PartId(1);

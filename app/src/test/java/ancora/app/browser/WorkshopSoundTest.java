@@ -27,10 +27,12 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What is mended in the Workshop is heard: where it was moved to, and nothing else disturbed. */
+@Tag("listens")
 class WorkshopSoundTest {
 
   private static final PartId KIT = new PartId(1);

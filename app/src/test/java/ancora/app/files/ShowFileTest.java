@@ -160,6 +160,6 @@ class ShowFileTest {
       engine.plan();
       engine.apply(new CueCommand.Stop(), 9_000_000, 9_000_000);
     }
-    assertThat(read).isBetween(BROKEN / 50, BROKEN);
+    assertThat(read).isBetween(BROKEN / 50, BROKEN * 9 / 10);
   }
 }
