@@ -51,7 +51,8 @@ public final class Mutation {
           ways.add(() -> object.set(name, other(random)));
           ways.add(() -> object.remove(name));
           if (object.get(name).isIntegralNumber()) {
-            ways.add(() -> object.put(name, near(object.get(name), random)));
+            long value = object.get(name).longValue();
+            ways.add(() -> object.put(name, near(value, random)));
           }
           collect(object.get(name), random, ways);
         }
@@ -78,8 +79,7 @@ public final class Mutation {
   }
 
   /** A whole number not far from it: most often one that could as well have been meant. */
-  private static long near(JsonNode number, Random random) {
-    long value = number.asLong();
+  private static long near(long value, Random random) {
     return random.nextBoolean() ? value + random.nextInt(5) - 2 : value * 2;
   }
 

@@ -8,6 +8,7 @@ import com.microsoft.playwright.options.BoundingBox;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 
@@ -15,6 +16,7 @@ import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
  * All that a performer mends of a night, while the band of the demo plays on: once by mouse, once
  * by keys alone. At the end everything is taken back, step by step.
  */
+@Tag("listens")
 class WorkshopStoryTest extends DemoNight {
 
   private static final int KIT = 1;
