@@ -11,6 +11,7 @@ mkdirSync(`${target}/vendor`, { recursive: true });
 const fonts = `${modules}/@fontsource/atkinson-hyperlegible/files/atkinson-hyperlegible-latin`;
 for (const [from, to] of [
   [`${modules}/bulma/css/bulma.min.css`, "bulma.min.css"],
+  [`${modules}/client-zip/index.js`, "client-zip.js"],
   [`${fonts}-400-normal.woff2`, "atkinson-400.woff2"],
   [`${fonts}-700-normal.woff2`, "atkinson-700.woff2"],
   // The sound bank's file is plain sf3, whatever its ending says.

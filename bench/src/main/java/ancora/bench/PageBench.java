@@ -73,7 +73,7 @@ final class PageBench implements AutoCloseable {
             .chromium()
             .launch(
                 new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
                     .setArgs(
                         List.of(
                             "--no-sandbox",

@@ -56,7 +56,7 @@ public final class FilesCommand {
         HouseFiles files = context.getBean(HouseFiles.class);
         if (imports) {
           String name = Path.of(words.get(1)).getFileName().toString();
-          CameIn in = files.take(name, read, Optional.empty(), Optional.empty());
+          CameIn in = files.take(name, read, Optional.empty());
           out.printf("%s (show %d): %s%n", in.title(), in.show(), in.what());
           in.leftOut().forEach(sentence -> out.println("Left out: " + sentence));
         } else {
@@ -82,7 +82,7 @@ public final class FilesCommand {
       throws IOException {
     long id = number(context.getBean(ShowStore.class), show);
     if (midi) {
-      MidiFile file = files.form(id, MidiFile.Type.TRACKS);
+      MidiFile file = files.form(id).midi(MidiFile.Type.TRACKS);
       Files.write(to, file.bytes());
       file.said().forEach(out::println);
     } else {
@@ -94,9 +94,9 @@ public final class FilesCommand {
   private static byte[] read(Path file) throws IOException {
     Refusal.unless(Files.isRegularFile(file), "There is no file %s: name one.", file);
     Refusal.unless(
-        Files.size(file) <= HouseFiles.MOST_BYTES,
+        Files.size(file) <= Kind.MOST_BYTES,
         "That file is larger than %s MB.",
-        HouseFiles.MOST_BYTES >> 20);
+        Kind.MOST_BYTES >> 20);
     return Files.readAllBytes(file);
   }
 

@@ -3,13 +3,13 @@ package ancora.app.files;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.file.MidiFile;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
-import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.stereotype.Controller;
@@ -19,6 +19,7 @@ import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.multipart.MultipartFile;
 
 /** The addresses of files that go out and come in. */
@@ -41,50 +42,90 @@ class FilesPage {
 
   @GetMapping("/shows/{id}/form.mid")
   ResponseEntity<byte[]> form(@PathVariable long id, @RequestParam(defaultValue = "1") int type) {
-    return midi("form.mid", files.form(id, type(type)));
+    return midi("form.mid", files.form(id).midi(type(type)));
   }
 
   @GetMapping("/shows/{id}/clips/{clip}.mid")
   ResponseEntity<byte[]> clip(
       @PathVariable long id, @PathVariable int clip, @RequestParam(defaultValue = "1") int type) {
-    return midi("clip.mid", files.clip(id, new ClipId(clip), type(type)));
+    return midi("clip.mid", files.clip(id, new ClipId(clip)).midi(type(type)));
   }
 
   @GetMapping("/shows/{id}/runs/{run}.mid")
   ResponseEntity<byte[]> run(
       @PathVariable long id, @PathVariable int run, @RequestParam(defaultValue = "1") int type) {
-    return midi("run.mid", files.run(id, run, type(type)));
+    return midi("run.mid", files.run(id, run).midi(type(type)));
+  }
+
+  @GetMapping("/shows/{id}/form.rendering.json")
+  @ResponseBody
+  ObjectNode formRendering(@PathVariable long id) {
+    return files.form(id).rendering();
+  }
+
+  @GetMapping("/shows/{id}/clips/{clip}.rendering.json")
+  @ResponseBody
+  ObjectNode clipRendering(@PathVariable long id, @PathVariable int clip) {
+    return files.clip(id, new ClipId(clip)).rendering();
+  }
+
+  @GetMapping("/shows/{id}/runs/{run}.rendering.json")
+  @ResponseBody
+  ObjectNode runRendering(@PathVariable long id, @PathVariable int run) {
+    return files.run(id, run).rendering();
+  }
+
+  /** What is in a file, or in a show of this house, as JSON: nothing is done with it. */
+  @PostMapping("/shows/look")
+  @ResponseBody
+  Contents look(
+      @RequestParam(required = false) MultipartFile file, @RequestParam(required = false) Long from)
+      throws IOException {
+    if (from != null) {
+      return files.look(from);
+    }
+    return files.look(name(file), file.getBytes());
   }
 
   /**
-   * Takes in a file.
+   * Takes in a file, or what is chosen of another show.
    *
-   * @param into the number of a show, for a MIDI file that is to come into it
+   * @param from the number of a show, in place of a file
+   * @param into the number of the show that it is to come into; one of its own if none
+   * @param choice what of it, and how, as {@link ChoiceJson} has it; all of it if none
    * @param accept whether it is answered with JSON or with a page
    */
   @PostMapping("/shows/import")
   Object take(
-      @RequestParam MultipartFile file,
+      @RequestParam(required = false) MultipartFile file,
+      @RequestParam(required = false) Long from,
       @RequestParam(required = false) Long into,
+      @RequestParam(required = false) String choice,
       @RequestHeader(name = HttpHeaders.ACCEPT, defaultValue = "") String accept,
       Model model)
       throws IOException {
-    String name = Optional.ofNullable(file.getOriginalFilename()).orElse("");
-    boolean asJson = accept.startsWith(MediaType.APPLICATION_JSON_VALUE);
-    try {
-      CameIn in = files.take(name, file.getBytes(), Optional.ofNullable(into), Optional.empty());
-      if (asJson) {
-        return ResponseEntity.ok(in);
-      }
-      model.addAttribute("in", in);
-      return "came-in";
-    } catch (Refusal refusal) {
-      if (asJson) {
-        return ResponseEntity.status(HttpStatus.UNPROCESSABLE_ENTITY)
-            .body(Map.of("why", refusal.getMessage()));
-      }
-      throw refusal;
+    CameIn in = take(file, from, into, Optional.ofNullable(choice).map(ChoiceJson::read));
+    if (accept.startsWith(MediaType.APPLICATION_JSON_VALUE)) {
+      return ResponseEntity.ok(in);
     }
+    model.addAttribute("in", in);
+    return "came-in";
+  }
+
+  private CameIn take(MultipartFile file, Long from, Long into, Optional<JsonNode> choice)
+      throws IOException {
+    if (from != null) {
+      Refusal.unless(into != null, "Say into which show that is to come.");
+      return files.takeInto(into, from, choice);
+    }
+    return into == null
+        ? files.take(name(file), file.getBytes(), choice)
+        : files.takeInto(into, name(file), file.getBytes(), choice);
+  }
+
+  private static String name(MultipartFile file) {
+    Refusal.unless(file != null, "Choose a file.");
+    return Optional.ofNullable(file.getOriginalFilename()).orElse("");
   }
 
   private static MidiFile.Type type(int type) {

@@ -1,6 +1,5 @@
 package ancora.app.files;
 
-import ancora.app.journal.JournalFile;
 import ancora.app.stage.StageHouse;
 import ancora.app.store.RunCard;
 import ancora.app.store.RunStore;
@@ -13,27 +12,21 @@ import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.file.Arranging;
 import ancora.core.file.Choice;
-import ancora.core.file.MidiFile;
 import ancora.core.file.MidiSong;
-import ancora.core.rules.cues.CueCommand;
 import ancora.core.run.LaidOut;
 import ancora.core.run.Run;
 import ancora.core.run.RunHistory;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
-import java.nio.charset.StandardCharsets;
+import com.fasterxml.jackson.databind.JsonNode;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
 
 /** What leaves the house as a file, and what comes in. */
 @Service
 public class HouseFiles {
-
-  /** No file that comes in is longer, in bytes; a MIDI file has a bound of its own. */
-  static final int MOST_BYTES = 16 << 20;
 
   private final ShowStore store;
   private final RunStore runs;
@@ -78,13 +71,13 @@ public class HouseFiles {
   }
 
   /** The form of a show, laid out as a piece. */
-  public MidiFile form(long id, MidiFile.Type type) {
+  public Piece form(long id) {
     Show show = house.show(id);
-    return MidiFile.of(show.title(), LaidOut.form(show), type);
+    return new Piece(show, show.title(), LaidOut.form(show));
   }
 
   /** One pass of a clip; refuses one that is not there. */
-  public MidiFile clip(long id, ClipId clip, MidiFile.Type type) {
+  public Piece clip(long id, ClipId clip) {
     Show show = house.show(id);
     Part part =
         show.parts().stream()
@@ -92,97 +85,120 @@ public class HouseFiles {
             .findFirst()
             .orElseThrow(() -> new Refusal("There is no such clip in this show."));
     String title = part.name() + " " + part.clipOf(clip).letter();
-    return MidiFile.of(title, LaidOut.clip(show, part.id(), clip), type);
+    return new Piece(show, title, LaidOut.clip(show, part.id(), clip));
   }
 
   /** A run as it is now. */
-  public MidiFile run(long id, int run, MidiFile.Type type) {
+  public Piece run(long id, int run) {
+    Show show = house.show(id);
     RunStore.Kept kept = runs.find(id, run);
-    String title = kept.card().name().isEmpty() ? house.show(id).title() : kept.card().name();
-    return MidiFile.of(title, kept.history().run(), type);
+    String title = kept.card().name().isEmpty() ? show.title() : kept.card().name();
+    return new Piece(show, title, kept.history().run());
   }
 
   /**
-   * Takes in a file: as a show of its own, or a MIDI file into one that is there.
+   * What is in a file. Refuses what cannot come in.
    *
    * @param name of the file; its ending says what it is
-   * @param into a show, for a MIDI file
-   * @param choice what of it, and how; empty for all of it as usual
    */
-  public CameIn take(String name, byte[] bytes, Optional<Long> into, Optional<Choice> choice) {
-    Refusal.unless(bytes.length > 0, "That file is empty: choose another.");
-    Refusal.unless(bytes.length <= MOST_BYTES, "That file is larger than %s MB.", MOST_BYTES >> 20);
-    String ending = name.substring(name.lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
-    switch (ending) {
-      case "mid", "midi", "smf":
-        return into.isPresent()
-            ? midiInto(into.get(), bytes, choice)
-            : midi(title(name), bytes, choice);
-      case "json":
-        Refusal.unless(into.isEmpty(), "A show comes in as a show of its own.");
-        return show(bytes);
-      case "jsonl":
-        Refusal.unless(into.isEmpty(), "A journal comes in as a show of its own.");
-        return journal(bytes);
-      default:
-        throw new Refusal("A file ends in .mid, .json or .jsonl: choose one that does.");
-    }
+  public Contents look(String name, byte[] bytes) {
+    return switch (Kind.of(name, bytes)) {
+      case MIDI -> {
+        MidiSong song = MidiSong.read(bytes);
+        yield Contents.of(song, song.title().isEmpty() ? title(name) : song.title());
+      }
+      case SHOW -> {
+        ShowFile file = ShowFile.read(bytes);
+        yield Contents.of("show", file.show(), file.runs().size(), List.of());
+      }
+      case JOURNAL -> {
+        FromJournal from = FromJournal.of(bytes);
+        yield Contents.of("journal", from.show(), 0, from.leftOut());
+      }
+    };
   }
 
-  private CameIn midi(String name, byte[] bytes, Optional<Choice> choice) {
-    MidiSong song = MidiSong.read(bytes);
-    Show show = Show.named(song.title().isEmpty() ? name : song.title());
-    Arranging arranging = Arranging.of(song, choice.orElseGet(() -> Choice.of(song)), show);
-    Engine engine = Engine.of(show);
-    if (engine.apply(arranging.bringIn(), 0, 0) instanceof Outcome.Refused refused) {
-      throw new Refusal(refused.why());
-    }
-    Show made = engine.stage().show();
-    return new CameIn(
-        store.add(made, false), made.title(), what(made, Optional.empty()), arranging.leftOut());
+  /** What is in a show of this house. */
+  public Contents look(long show) {
+    return Contents.of("show", house.show(show), 0, List.of());
   }
 
-  private CameIn midiInto(long id, byte[] bytes, Optional<Choice> choice) {
-    MidiSong song = MidiSong.read(bytes);
+  /**
+   * Takes in a file as a show of its own.
+   *
+   * @param name of the file; its ending says what it is
+   * @param choice of a MIDI file, what of it, and how; empty for all of it as usual
+   */
+  public CameIn take(String name, byte[] bytes, Optional<JsonNode> choice) {
+    return switch (Kind.of(name, bytes)) {
+      case MIDI -> midi(title(name), bytes, choice);
+      case SHOW -> show(bytes);
+      case JOURNAL -> journal(bytes);
+    };
+  }
+
+  /** Takes a file, or what is chosen of it, into a show that is there. */
+  public CameIn takeInto(long into, String name, byte[] bytes, Optional<JsonNode> choice) {
+    return switch (Kind.of(name, bytes)) {
+      case MIDI -> {
+        MidiSong song = MidiSong.read(bytes);
+        yield into(into, Arranging.of(song, choice(song, choice), house.show(into)));
+      }
+      case SHOW -> into(into, ShowFile.read(bytes).show(), choice);
+      case JOURNAL -> throw new Refusal("A journal comes in as a show of its own.");
+    };
+  }
+
+  /** Takes what is chosen of a show into another. */
+  public CameIn takeInto(long into, long from, Optional<JsonNode> choice) {
+    Refusal.unless(into != from, "That is the show itself: choose another.");
+    return into(into, house.show(from), choice);
+  }
+
+  private CameIn into(long into, Show from, Optional<JsonNode> choice) {
+    JsonNode chosen =
+        choice.orElseThrow(() -> new Refusal("A show comes in as a show of its own."));
+    return into(into, Arranging.of(from, ChoiceJson.parts(chosen)));
+  }
+
+  private CameIn into(long id, Arranging arranging) {
     Show before = house.show(id);
-    Arranging arranging = Arranging.of(song, choice.orElseGet(() -> Choice.of(song)), before);
     house.apply(id, arranging.bringIn());
     Show after = house.show(id);
     return new CameIn(id, after.title(), what(after, Optional.of(before)), arranging.leftOut());
   }
 
-  private CameIn show(byte[] bytes) {
-    ShowFile file = ShowFile.read(bytes);
-    long id = store.add(file.show(), false);
-    int number = 1;
-    for (ShowFile.PerformedRun run : file.runs()) {
-      runs.add(id, number++, run.began(), run.name(), RunHistory.of(run.run()));
-    }
-    return new CameIn(id, file.show().title(), what(file.show(), Optional.empty()), List.of());
+  private static Choice choice(MidiSong song, Optional<JsonNode> choice) {
+    return choice.map(ChoiceJson::lines).orElseGet(() -> Choice.of(song));
   }
 
-  /** A journal is done again, as far as its show goes. */
+  private CameIn midi(String name, byte[] bytes, Optional<JsonNode> choice) {
+    MidiSong song = MidiSong.read(bytes);
+    Show show = Show.named(song.title().isEmpty() ? name : song.title());
+    Arranging arranging = Arranging.of(song, choice(song, choice), show);
+    Engine engine = Engine.of(show);
+    if (engine.apply(arranging.bringIn(), 0, 0) instanceof Outcome.Refused refused) {
+      throw new Refusal(refused.why());
+    }
+    return added(engine.stage().show(), arranging.leftOut());
+  }
+
+  private CameIn show(byte[] bytes) {
+    ShowFile file = ShowFile.read(bytes);
+    CameIn in = added(file.show(), List.of());
+    int number = 1;
+    for (ShowFile.PerformedRun run : file.runs()) {
+      runs.add(in.show(), number++, run.began(), run.name(), RunHistory.of(run.run()));
+    }
+    return in;
+  }
+
   private CameIn journal(byte[] bytes) {
-    String text = new String(bytes, StandardCharsets.UTF_8);
-    JournalFile journal = JournalFile.read(text.lines().toList());
-    Engine engine = Engine.of(journal.show());
-    long last = 0;
-    int refused = 0;
-    for (JournalFile.Line line : journal.lines()) {
-      last = line.at();
-      if (engine.apply(line.command(), line.stamp(), last) instanceof Outcome.Refused) {
-        refused++;
-      }
-    }
-    engine.apply(new CueCommand.Stop(), last, last);
-    Show show = engine.stage().show();
-    List<String> leftOut = new ArrayList<>();
-    if (refused > 0) {
-      leftOut.add(refused + " of " + journal.lines().size() + " lines were refused.");
-    }
-    if (journal.rules() < Engine.RULES) {
-      leftOut.add("It was made under older rules: it was done again under today's.");
-    }
+    FromJournal from = FromJournal.of(bytes);
+    return added(from.show(), from.leftOut());
+  }
+
+  private CameIn added(Show show, List<String> leftOut) {
     long id = store.add(show, false);
     return new CameIn(id, show.title(), what(show, Optional.empty()), leftOut);
   }

@@ -1,9 +1,15 @@
 package ancora.app.show;
 
 import ancora.core.Refusal;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.util.Map;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
@@ -11,16 +17,20 @@ import org.springframework.web.bind.annotation.ResponseStatus;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 
 /**
- * What cannot be shown is said in a sentence, on a page that leads back: asked before the
- * framework's own, which answers in JSON.
+ * What cannot be shown is said in a sentence, on a page that leads back; to scripts as JSON: {why}.
+ * Asked before the framework's own.
  */
 @Order(Ordered.HIGHEST_PRECEDENCE)
 @ControllerAdvice
 class Refusals {
 
   @ExceptionHandler(Refusal.class)
-  @ResponseStatus(HttpStatus.NOT_FOUND)
-  String refused(Refusal refusal, Model model) {
+  Object refused(
+      Refusal refusal, HttpServletRequest asked, Model model, HttpServletResponse answer) {
+    if (MediaType.APPLICATION_JSON_VALUE.equals(asked.getHeader(HttpHeaders.ACCEPT))) {
+      return ResponseEntity.unprocessableEntity().body(Map.of("why", refusal.getMessage()));
+    }
+    answer.setStatus(HttpStatus.NOT_FOUND.value());
     model.addAttribute("word", refusal.getMessage());
     return "error";
   }

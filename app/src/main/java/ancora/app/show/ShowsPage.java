@@ -21,6 +21,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseBody;
 import org.springframework.web.servlet.mvc.support.RedirectAttributes;
 
 /** The list of shows: the home page. */
@@ -42,6 +43,16 @@ class ShowsPage {
     model.addAttribute("shows", store.cards());
     return "shows";
   }
+
+  /** What shows there are. */
+  @GetMapping("/shows.json")
+  @ResponseBody
+  List<Listed> list() {
+    return store.cards().stream().map(card -> new Listed(card.id(), card.title())).toList();
+  }
+
+  /** A show, by name. */
+  record Listed(long id, String title) {}
 
   /** A new show has one part, so that there is something to play at once. */
   @PostMapping("/shows")

@@ -87,6 +87,12 @@ final class PlanJson {
     if (before.filter(b -> b.sound().equals(part.sound())).isEmpty()) {
       node.set("sound", CoreJson.write(part.sound()));
     }
+    if (!before.map(PartPlan::changes).orElse(List.of()).equals(part.changes())) {
+      ArrayNode sounds = node.putArray("sounds");
+      part.changes()
+          .forEach(
+              change -> sounds.addArray().add(change.tick()).add(CoreJson.write(change.sound())));
+    }
     Map<String, Span> known =
         before.map(PartPlan::spans).orElse(List.of()).stream()
             .collect(Collectors.toMap(Span::id, Function.identity()));

@@ -18,6 +18,7 @@ import ancora.core.run.RunEdit;
 import ancora.core.run.RunHistory;
 import ancora.core.run.RunNote;
 import ancora.core.run.RunPart;
+import ancora.core.run.Stood;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
@@ -241,8 +242,10 @@ final class RunDesk {
   /** What is heard, with the times of its ticks, and which place of the run each is. */
   private ObjectNode words(Hearing heard) {
     ObjectNode node = JsonNodeFactory.instance.objectNode().put("run", heardRun);
-    TempoMap map = heard.map(heard.heard());
+    Run run = heard.heard();
+    TempoMap map = heard.map(run);
     node.set("anchors", StateJson.anchors(map));
+    node.set("stood", RenderingJson.stood(Stood.of(run, map)));
     node.put("from", heard.from()).put("until", heard.until());
     ArrayNode stretches = node.putArray("stretches");
     heard.stretches().forEach(s -> stretches.addArray().add(s.from()).add(s.until()));

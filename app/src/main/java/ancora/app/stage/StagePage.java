@@ -34,7 +34,8 @@ class StagePage {
 
   private static final long MEBIBYTE = 1024 * 1024;
 
-  private static final Set<String> VIEWS = Set.of(StageSocket.WATCH, "footboard", "workshop");
+  private static final Set<String> VIEWS =
+      Set.of(StageSocket.WATCH, "footboard", "workshop", "runs");
 
   private final ShowStore store;
   private final String data;

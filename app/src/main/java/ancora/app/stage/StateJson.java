@@ -14,6 +14,7 @@ import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
 import ancora.core.record.Way;
+import ancora.core.show.Master;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartOutput;
@@ -359,11 +360,14 @@ final class StateJson {
     ObjectNode click = (ObjectNode) CoreJson.write(show.click());
     node.set("click", click.put("ticks", show.click().ticks(show.meter())));
     node.set("recording", CoreJson.write(show.recording()));
-    ObjectNode master = (ObjectNode) CoreJson.write(show.master());
-    node.set(
-        "master",
-        master.put("gain", show.master().gain()).put("echoTicks", show.master().echo().step()));
+    node.set("master", master(show.master()));
     return node;
+  }
+
+  /** What all parts go through, with what the page would have to work out. */
+  static ObjectNode master(Master master) {
+    ObjectNode node = (ObjectNode) CoreJson.write(master);
+    return node.put("gain", master.gain()).put("echoTicks", master.echo().step());
   }
 
   private static ObjectNode transport(Stage stage) {

@@ -18,7 +18,7 @@ const IMPULSE_SEED = 48271;
 
 export class Mixer {
   /**
-   * @param {AudioContext} context
+   * @param {BaseAudioContext} context
    * @param {AudioWorkletNode} node its output 0 is the click, the others are parts
    */
   constructor(context, node) {
@@ -61,14 +61,10 @@ export class Mixer {
       const strip = this.strips.get(id) ?? this.#strip(id);
       clearTimeout(strip.leaving);
       strip.leaving = 0;
-      this.#glide(strip.level.gain, balance.gain);
-      this.#glide(strip.pan.pan, balance.pan / 100);
-      this.#glide(strip.echo.gain, balance.echo / 100);
-      this.#glide(strip.room.gain, balance.room / 100);
+      this.stand(id, balance);
     }
     this.#glide(this.output.gain, master.gain);
-    const step = (master.echoTicks * 60) / bpm / 960;
-    this.delays.forEach((delay) => this.#glide(delay.delayTime, step));
+    this.keepTime(master, bpm);
     this.tones.forEach((tone) => this.#glide(tone.frequency, master.tone));
     this.repeats = master.repeats / 100;
     this.#glide(this.feedback.gain, this.repeats);
@@ -76,6 +72,32 @@ export class Mixer {
       this.roomSeconds = master.room;
       this.room.buffer = impulse(this.context, master.room);
     }
+  }
+
+  /**
+   * A part that is there stands otherwise.
+   *
+   * @param {number} id
+   * @param {Balance} balance
+   * @param {number} [at] from when on, in seconds of the context
+   */
+  stand(id, balance, at) {
+    const { level, pan, echo, room } = this.strips.get(id);
+    this.#glide(level.gain, balance.gain, at);
+    this.#glide(pan.pan, balance.pan / 100, at);
+    this.#glide(echo.gain, balance.echo / 100, at);
+    this.#glide(room.gain, balance.room / 100, at);
+  }
+
+  /** The echo goes with a tempo, from some second of the context on. */
+  keepTime({ echoTicks }, bpm, at) {
+    const step = (echoTicks * 60) / bpm / 960;
+    this.delays.forEach((delay) => this.#glide(delay.delayTime, step, at));
+  }
+
+  /** @returns {AudioNode} what a part gives to the whole, without echo and room, before the master */
+  dry(id) {
+    return this.strips.get(id).pan;
   }
 
   /** After a stop nothing rings on, not in the room either. */
@@ -179,8 +201,8 @@ export class Mixer {
     this.tones = [left.tone, right.tone];
   }
 
-  #glide(parameter, value) {
-    parameter.setTargetAtTime(value, this.context.currentTime, SMOOTH);
+  #glide(parameter, value, at = this.context.currentTime) {
+    parameter.setTargetAtTime(value, at, SMOOTH);
   }
 }
 

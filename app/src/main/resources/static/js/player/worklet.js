@@ -4,6 +4,7 @@ import { HeardClock } from "./heard-clock.js";
 import { Instrument } from "./instrument.js";
 import { CLICK, Player } from "./player.js";
 import { presetOf } from "./presets.js";
+import { TempoMap } from "./tempo-map.js";
 
 /**
  * Blocks begin this much earlier than their first frame, in frames: what falls on a frame exactly does
@@ -33,9 +34,13 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.sounds = new Map();
     /** @type {Map<number, number>} the output that each part has; the click has the first */
     this.slots = new Map();
+    /** @type {Set<string>} sounds whose samples were asked for, and those that are here */
+    this.asked = new Set();
     this.ready = new Set();
     /** @type {Map<number, number>} how loud each part has been */
     this.peaks = new Map();
+    /** @type {{micros: number, part: number, sound: object}[]} sounds that parts will have, by rising instant */
+    this.changes = [];
     /** @type {Set<string>} what has had a fault, and has said so */
     this.faults = new Set();
     /** @type {object | null} what is to sound, as far as it is known */
@@ -89,9 +94,32 @@ class PlayerProcessor extends AudioWorkletProcessor {
 
   takePlan(plan) {
     this.plan = plan;
-    this.player.setPlan(this.sinceEpoch(plan), this.clock.micros);
-    plan.parts.forEach(({ part, sound }) => this.wantSound(part, sound));
+    const own = this.sinceEpoch(plan);
+    this.player.setPlan(own, this.clock.micros);
+    this.takeSounds(own);
     this.instrument(CLICK).gain = plan.click.gain;
+  }
+
+  /** Each part has the sound that the plan gives it by now; what comes later is fetched, and waits. */
+  takeSounds({ anchors, parts }) {
+    const map = new TempoMap(anchors ?? []);
+    this.changes = [];
+    for (const { part, sound, sounds = [] } of parts) {
+      const all = sounds.map(([tick, later]) => ({ micros: map.microsOf(tick), part, sound: later }));
+      const past = all.filter(({ micros }) => micros <= this.clock.micros);
+      this.wantSound(part, past.at(-1)?.sound ?? sound);
+      this.changes.push(...all.slice(past.length));
+    }
+    this.changes.sort((a, b) => a.micros - b.micros);
+    this.changes.forEach(({ sound }) => this.fetch(sound));
+  }
+
+  /** @param {number} until the instant at which the block ends */
+  changeSounds(until) {
+    while (this.changes.length && this.changes[0].micros < until) {
+      const { part, sound } = this.changes.shift();
+      this.wantSound(part, sound);
+    }
   }
 
   /** A plan whose instants are counted from the clock's epoch. */
@@ -114,6 +142,15 @@ class PlayerProcessor extends AudioWorkletProcessor {
     if (this.ready.has(name)) {
       this.setSound(part, sound);
     } else {
+      this.fetch(sound);
+    }
+  }
+
+  /** Asks for the samples of a sound, once. */
+  fetch(sound) {
+    const name = nameOf(sound);
+    if (!this.asked.has(name)) {
+      this.asked.add(name);
       this.port.postMessage({ decode: sound });
     }
   }
@@ -182,6 +219,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     const frames = outputs[0][0].length;
     const hair = HAIR * this.clock.perFrame;
     const [from, until] = this.clock.advance(frames).map((micros) => micros - hair);
+    this.changeSounds(until);
     const cuts = new Map();
     for (const action of this.player.advance(from, until)) {
       const offset = Math.min(frames - 1, Math.floor((action.micros - from) / this.clock.perFrame));

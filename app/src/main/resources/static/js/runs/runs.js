@@ -8,9 +8,12 @@ const STILL = 5;
 /**
  * The runs of the show: heard again, cut, and put away. What is asked for goes to the host, which tells all pages
  * what has become of it.
+ *
+ * Event: "stood", when parts of what is heard stand otherwise.
  */
-export class Runs {
+export class Runs extends EventTarget {
   constructor(stage) {
+    super();
     this.stage = stage;
     this.root = document.getElementById("runs");
     this.list = document.getElementById("runs-list");
@@ -24,6 +27,9 @@ export class Runs {
     /** @type {number | undefined} the passage that is chosen */
     this.passage = undefined;
     this.hearing = null;
+    /** whether what is heard has its own balance, and how much of that has been reached */
+    this.own = true;
+    this.reached = 0;
     const { connection } = stage;
     connection.addEventListener("runs", ({ detail }) => this.#listed(detail));
     connection.addEventListener("run", ({ detail }) => this.#opened(detail));
@@ -64,8 +70,41 @@ export class Runs {
     }
   }
 
+  /** How the parts of what is heard stand now; null where the show's balance holds. */
+  get stood() {
+    if (!this.hearing || !this.own) {
+      return null;
+    }
+    return new Map(this.hearing.stood.slice(0, this.reached).map(([, part, balance]) => [part, balance]));
+  }
+
+  /** The tempo of what is heard now; undefined while nothing is. */
+  get bpm() {
+    if (!this.hearing) {
+      return undefined;
+    }
+    const now = this.stage.clock.now();
+    const { anchors } = this.hearing;
+    const [, , perTick] = anchors.findLast(([, micros]) => micros <= now) ?? anchors[0];
+    return 60e6 / (perTick * 960);
+  }
+
+  /** What stood from the beginning holds at once, the rest when its time has come. */
+  #reach() {
+    const { stood } = this.hearing;
+    const now = Math.max(this.stage.clock.now(), stood[0]?.[0] ?? 0);
+    const reached = stood.filter(([micros]) => micros <= now).length;
+    if (reached !== this.reached) {
+      this.reached = reached;
+      this.dispatchEvent(new Event("stood"));
+    }
+  }
+
   /** The play line, while a run is heard. */
   tick() {
+    if (this.hearing && this.own) {
+      this.#reach();
+    }
     if (!this.isOpen || !this.strips) {
       return;
     }
@@ -201,6 +240,10 @@ export class Runs {
 
   #heard(hearing) {
     this.hearing = hearing && { ...hearing, map: new TempoMap(hearing.anchors) };
+    this.reached = 0;
+    if (this.stage.state.show) {
+      this.dispatchEvent(new Event("stood"));
+    }
     this.#drawTools();
   }
 
@@ -246,6 +289,7 @@ export class Runs {
     const heard = this.hearing?.run === run.id;
     byId("runs-hear").textContent = heard ? "stop it" : "hear it";
     byId("runs-round").setAttribute("aria-pressed", String(Boolean(this.round)));
+    byId("runs-own").setAttribute("aria-pressed", String(this.own));
     byId("runs-midi").href = `/shows/${this.stage.show}/runs/${run.id}.mid`;
     fill(byId("runs-part"), [["0", "all parts"], ...run.parts.map(({ id, name }) => [String(id), name])]);
     const own = this.stage.state.parts.get(found?.part.id);
@@ -284,6 +328,16 @@ export class Runs {
     press("runs-form", () => this.#ask({ form: true }));
     press("runs-hear", () => this.#hear());
     press("runs-round", () => this.#toggleRound());
+    press("runs-own", () => {
+      this.own = !this.own;
+      this.reached = 0;
+      this.dispatchEvent(new Event("stood"));
+      this.#drawTools();
+    });
+    press("runs-sound", () => {
+      const { id, name } = this.run;
+      this.stage.soundSheet.open(`/shows/${this.stage.show}/runs/${id}.rendering.json`, name || "The run");
+    });
     press("runs-trim", () => this.#edit({ by: "trim", ...this.#stretch() }));
     press("runs-cut", () => this.#edit({ by: "cut", part: part(), ...this.#stretch() }));
     press("runs-repeat", () => {

@@ -18,6 +18,11 @@ export class ClipDialog extends Drawer {
       this.close();
       this.stage.workshop.open(this.part, this.clip);
     });
+    on("clip-sound", "click", () => {
+      const what = document.getElementById("clip-title").textContent.split(":")[0];
+      this.close();
+      this.stage.soundSheet.open(`${this.#address}.rendering.json`, what);
+    });
     on("clip-left", "click", () => this.#move(-1));
     on("clip-right", "click", () => this.#move(1));
     on("clip-split", "click", () => this.#split());
@@ -36,6 +41,10 @@ export class ClipDialog extends Drawer {
     this.show();
   }
 
+  get #address() {
+    return `/shows/${this.stage.show}/clips/${this.clip}`;
+  }
+
   get thing() {
     return this.stage.state.clips.get(this.clip);
   }
@@ -48,6 +57,7 @@ export class ClipDialog extends Drawer {
     const long = Number.isInteger(bars) ? count(bars, "bar") : count(clip.length / beatTicks, "beat");
     document.getElementById("clip-title").textContent =
       `${parts.get(this.part).name} ${clip.letter}: ${long}, ${count(clip.layers.length, "layer")}, ${count(notes, "note")}`;
+    document.getElementById("clip-midi").href = `${this.#address}.mid`;
     put("clip-name", clip.name);
     put("clip-enters-on", clip.manner.entersOn ?? "");
     put("clip-in-step", clip.manner.inStep);

@@ -10,5 +10,5 @@ export function dialogs() {
   }
   document
     .getElementById("help")
-    .addEventListener("click", () => document.getElementById("help-dialog").showModal());
+    ?.addEventListener("click", () => document.getElementById("help-dialog").showModal());
 }

@@ -11,6 +11,8 @@ import { MidiBytes } from "../input/midi-bytes.js";
 import { Midi } from "../input/midi.js";
 import { StandIn } from "../input/stand-in.js";
 import { Outside } from "../output/outside.js";
+import { BringIn } from "../files/bring-in.js";
+import { SoundSheet } from "../files/sound-sheet.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
 import { Conductor } from "./conductor.js";
@@ -80,12 +82,16 @@ const settings = new Settings(stage);
 const partDialog = new PartDialog(stage, chooser);
 const workshop = new Workshop(stage);
 stage.workshop = workshop;
+stage.soundSheet = new SoundSheet();
+const bringIn = new BringIn({ show, parts: () => state.staves });
+document.getElementById("bring-in-show-sheet").addEventListener("click", () => bringIn.open());
 const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);
 const setup = new Setup(stage);
 const ways = new Ways(stage);
 const keptSheet = new KeptSheet(stage);
 const runs = new Runs(stage);
+runs.addEventListener("stood", balance);
 const views = [
   new Conductor(stage),
   new Form(stage, sectionDialog),
@@ -113,11 +119,16 @@ function draw() {
   changed = true;
 }
 
+/** The parts stand as the show has them, or as they did in the run that is heard. */
 function balance() {
-  const heard = state.staves.map((part) =>
-    outside.replaces(part) ? { ...part, balance: { ...part.balance, gain: 0 } } : part,
-  );
-  sound.setBalance(heard, state.show.master, state.show.bpm);
+  const { stood, bpm } = runs;
+  const heard = state.staves.map((part) => {
+    const own = stood?.get(part.id) ?? part.balance;
+    return { id: part.id, balance: outside.replaces(part) ? { ...own, gain: 0 } : own };
+  });
+  const gone = [...(stood ?? [])].filter(([id]) => !state.parts.has(id));
+  heard.push(...gone.map(([id, own]) => ({ id, balance: own })));
+  sound.setBalance(heard, state.show.master, bpm ?? state.show.bpm);
   outside.setParts(state.staves);
 }
 
@@ -137,6 +148,8 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
     if (!workshop.isOpen) {
       workshop.open();
     }
+  } else if (view === "runs" && !runs.isOpen) {
+    runs.toggle();
   }
   draw();
 });
@@ -144,6 +157,9 @@ connection.addEventListener("state", ({ detail }) => {
   state.take(detail);
   if (detail.show || detail.parts) {
     balance();
+  }
+  if (state.transport.rolling) {
+    stage.soundSheet.stop("The performance comes first: nothing was made.");
   }
   concert.look();
   draw();

@@ -78,7 +78,7 @@ final class Stagehand implements AutoCloseable {
             .chromium()
             .launch(
                 new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
                     .setArgs(ARGUMENTS));
   }
 

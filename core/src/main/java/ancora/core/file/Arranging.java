@@ -52,6 +52,20 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
     return new Work(song, choice, empty ? song.meter() : show.meter()).done();
   }
 
+  /** Parts and clips of another show, as they are there; its sections stay there. */
+  public static Arranging of(Show other, List<Wanted> wanted) {
+    List<Part> parts = new ArrayList<>();
+    List<Arrival.Onto> onto = new ArrayList<>();
+    for (Wanted one : wanted) {
+      Part part = other.part(one.part());
+      parts.add(part.withShelf(one.clips().stream().map(part::clipOf).toList()));
+      one.onto().ifPresent(to -> onto.add(new Arrival.Onto(part.id(), to)));
+    }
+    Arrival arrival =
+        new Arrival(Optional.of(other.tempo()), Optional.of(other.meter()), parts, onto, List.of());
+    return new Arranging(arrival, List.of());
+  }
+
   /**
    * What a part sounded in some bars of a run, as a clip in one layer for its shelf; for a part of
    * its own, where the show has that part no more. Refuses bars in which it sounded nothing.

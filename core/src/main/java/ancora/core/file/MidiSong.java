@@ -118,7 +118,7 @@ public record MidiSong(
    * The bar line on which it ends: that before its end, where it reaches over it by no more than a
    * thirty-second, as some programs write.
    */
-  long end(long bar) {
+  public long end(long bar) {
     return Math.max(bar, Ticks.ceil(until - OVER, bar));
   }
 

@@ -45,7 +45,21 @@ public record Plan(
    *
    * @param part the part
    * @param sound its sound
+   * @param changes the sounds that it has later, by rising tick
    * @param spans by rising time
    */
-  public record PartPlan(PartId part, Sound sound, List<Span> spans) {}
+  public record PartPlan(PartId part, Sound sound, List<SoundChange> changes, List<Span> spans) {
+
+    /** A part that has one sound throughout. */
+    public PartPlan(PartId part, Sound sound, List<Span> spans) {
+      this(part, sound, List.of(), spans);
+    }
+  }
+
+  /**
+   * Another sound for a part.
+   *
+   * @param tick from which on it has that
+   */
+  public record SoundChange(long tick, Sound sound) {}
 }

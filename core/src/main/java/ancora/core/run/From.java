@@ -17,7 +17,13 @@ public sealed interface From {
    *
    * @param heard whether it is heard: it is not muted, and no others are solo
    */
-  record OfBalance(long tick, Balance balance, boolean heard) implements From {}
+  record OfBalance(long tick, Balance balance, boolean heard) implements From {
+
+    /** How loud the part is heard, as a factor of amplitude. */
+    public double gain() {
+      return heard ? balance.gain() : 0;
+    }
+  }
 
   /**
    * A section that was entered.

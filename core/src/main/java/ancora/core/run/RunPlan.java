@@ -43,8 +43,18 @@ public final class RunPlan {
         Optional.empty(),
         Tolerances.RULES,
         run.parts().stream()
-            .map(part -> new Plan.PartPlan(part.id(), part.soundAt(run.from()), spans(run, part)))
+            .map(
+                part ->
+                    new Plan.PartPlan(
+                        part.id(), part.soundAt(run.from()), changes(run, part), spans(run, part)))
             .toList());
+  }
+
+  private static List<Plan.SoundChange> changes(Run run, RunPart part) {
+    return part.sounds().stream()
+        .filter(from -> from.tick() > run.from())
+        .map(from -> new Plan.SoundChange(from.tick(), from.sound()))
+        .toList();
   }
 
   /** What a part sounds, in the run's ticks. */

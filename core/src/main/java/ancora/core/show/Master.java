@@ -2,6 +2,7 @@ package ancora.core.show;
 
 import ancora.core.Refusal;
 import ancora.core.note.Grid;
+import ancora.core.time.Tempo;
 
 /**
  * What all parts go through.
@@ -17,6 +18,11 @@ public record Master(double level, Grid echo, int repeats, int tone, double room
   /** Some room to spare, an echo in eighths. */
   public static final Master DEFAULT = new Master(-3, Grid.EIGHTH, 35, 4000, 1.8);
 
+  /** 60 dB less, as a factor of amplitude. */
+  private static final double DIED_AWAY = 0.001;
+
+  private static final double LONGEST_RING = 60;
+
   public Master {
     Refusal.unless(
         level >= Balance.SILENCE && level <= Balance.LOUDEST,
@@ -26,6 +32,16 @@ public record Master(double level, Grid echo, int repeats, int tone, double room
     Refusal.unless(repeats >= 0 && repeats <= 90, "An echo repeats by 0 to 90 %.");
     Refusal.unless(tone >= 500 && tone <= 12_000, "The tone of an echo is 500 to 12000 Hz.");
     Refusal.unless(room >= 0.2 && room <= 8, "A room sounds on for 0.2 to 8 s.");
+  }
+
+  /**
+   * How long echo and room go on after what sounded, in seconds: until both have died away by 60
+   * dB, which is how a room's time is measured (ISO 3382); not longer than a minute.
+   */
+  public double ringsOn(Tempo tempo) {
+    double step = echo.step() * tempo.microsPerTick() / 1e6;
+    double again = Math.ceil(Math.log(DIED_AWAY) / Math.log(repeats / 100.0));
+    return Math.min(LONGEST_RING, Math.max(room, 2 * step * (1 + again)));
   }
 
   /** The level as a factor of amplitude. */

@@ -1,0 +1,78 @@
+package ancora.app.files;
+
+import ancora.app.journal.CommandJson;
+import ancora.core.Refusal;
+import ancora.core.clip.ClipId;
+import ancora.core.file.Choice;
+import ancora.core.file.Wanted;
+import ancora.core.show.PartId;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * What a page chose of what there is: of a MIDI file {"lines": [{"line": 0, "onto": 2}], "cut": 8},
+ * of a show {"parts": [{"part": 1, "clips": [11], "onto": 2}]}; without "onto" it becomes a part of
+ * its own.
+ */
+final class ChoiceJson {
+
+  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final int MOST = 2048;
+
+  private ChoiceJson() {}
+
+  static JsonNode read(String text) {
+    try {
+      JsonNode node = JSON.readTree(text);
+      Refusal.unless(node != null && node.isObject(), "That choice is not understood.");
+      return node;
+    } catch (JsonProcessingException notJson) {
+      throw new Refusal("That choice is not understood.");
+    }
+  }
+
+  /** Of a MIDI file. */
+  static Choice lines(JsonNode node) {
+    List<Integer> lines = new ArrayList<>();
+    Map<Integer, PartId> onto = new HashMap<>();
+    for (JsonNode one : list(node, "lines")) {
+      int line = CommandJson.integer(one, "line");
+      lines.add(line);
+      onto(one).ifPresent(part -> onto.put(line, part));
+    }
+    Refusal.unless(!lines.isEmpty(), "Choose something to bring in.");
+    return new Choice(lines, onto, CommandJson.integer(node, "cut"));
+  }
+
+  /** Of a show. */
+  static List<Wanted> parts(JsonNode node) {
+    List<Wanted> wanted = new ArrayList<>();
+    for (JsonNode one : list(node, "parts")) {
+      List<ClipId> clips = new ArrayList<>();
+      for (JsonNode clip : list(one, "clips")) {
+        Refusal.unless(clip.isInt(), "A clip is chosen by its number.");
+        clips.add(new ClipId(clip.intValue()));
+      }
+      wanted.add(new Wanted(new PartId(CommandJson.integer(one, "part")), clips, onto(one)));
+    }
+    return wanted;
+  }
+
+  private static Optional<PartId> onto(JsonNode one) {
+    return one.hasNonNull("onto")
+        ? Optional.of(new PartId(CommandJson.integer(one, "onto")))
+        : Optional.empty();
+  }
+
+  private static JsonNode list(JsonNode node, String field) {
+    JsonNode list = node.path(field);
+    Refusal.unless(list.isArray() && list.size() <= MOST, "That choice is not understood.");
+    return list;
+  }
+}

@@ -1,0 +1,103 @@
+package ancora.app.files;
+
+import ancora.core.clip.Clip;
+import ancora.core.file.MidiSong;
+import ancora.core.note.Note;
+import ancora.core.show.Part;
+import ancora.core.show.Show;
+import java.util.List;
+import java.util.stream.IntStream;
+
+/**
+ * What there is to bring in, said before anything is done.
+ *
+ * @param kind "midi", "show" or "journal"
+ * @param title what it is called
+ * @param bpm its first tempo, in quarter notes a minute
+ * @param meter its first meter
+ * @param bars how long it is; 0 where that means nothing
+ * @param lines of a MIDI file, each of which may become a part
+ * @param markers how many a MIDI file has
+ * @param parts of a show
+ * @param sections how many a show has
+ * @param runs how many come with it
+ * @param leftOut what will not come in, in sentences
+ */
+public record Contents(
+    String kind,
+    String title,
+    double bpm,
+    String meter,
+    long bars,
+    List<Line> lines,
+    int markers,
+    List<PartThere> parts,
+    int sections,
+    int runs,
+    List<String> leftOut) {
+
+  /**
+   * A line of a MIDI file.
+   *
+   * @param place from 0
+   * @param name its own, or that of its sound
+   */
+  public record Line(int place, String name, String sound, long notes) {}
+
+  /** A part of a show. */
+  public record PartThere(int id, String name, String sound, List<ClipThere> clips) {}
+
+  /** A clip of a part. */
+  public record ClipThere(int id, String letter, String name, double bars) {}
+
+  /** What is in a MIDI file. */
+  static Contents of(MidiSong song, String title) {
+    long bar = song.meter().barTicks();
+    return new Contents(
+        "midi",
+        title,
+        song.tempo().bpm(),
+        song.meter().toString(),
+        song.end(bar) / bar,
+        IntStream.range(0, song.lines().size())
+            .mapToObj(i -> line(i, song.lines().get(i)))
+            .toList(),
+        song.markers().size(),
+        List.of(),
+        0,
+        0,
+        song.leftOut());
+  }
+
+  /** What is in a show. */
+  static Contents of(String kind, Show show, int runs, List<String> leftOut) {
+    return new Contents(
+        kind,
+        show.title(),
+        show.tempo().bpm(),
+        show.meter().toString(),
+        0,
+        List.of(),
+        0,
+        show.parts().stream().map(part -> part(part, show)).toList(),
+        show.form().size(),
+        runs,
+        leftOut);
+  }
+
+  private static Line line(int place, MidiSong.Line line) {
+    String sound = line.sound().name();
+    long notes = line.notes().stream().filter(note -> note.pitch() < Note.PEDAL).count();
+    return new Line(place, line.name().isEmpty() ? sound : line.name(), sound, notes);
+  }
+
+  private static PartThere part(Part part, Show show) {
+    List<ClipThere> clips = part.shelf().stream().map(clip -> clip(clip, show)).toList();
+    return new PartThere(part.id().value(), part.name(), part.sound().name(), clips);
+  }
+
+  private static ClipThere clip(Clip clip, Show show) {
+    double bars = clip.window().length() / (double) show.meter().barTicks();
+    return new ClipThere(clip.id().value(), clip.letter(), clip.name(), bars);
+  }
+}

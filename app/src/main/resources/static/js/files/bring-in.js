@@ -1,0 +1,231 @@
+/**
+ * The sheet that shows what is in a file, or in another show, before any of it comes in, and takes the choice.
+ *
+ * @typedef {object} Into a show that it comes into
+ * @property {number} show its number
+ * @property {() => {id: number, name: string}[]} parts those that it has
+ */
+export class BringIn {
+  /** @param {Into} [into] without one, what comes in is a show of its own */
+  constructor(into) {
+    this.into = into;
+    this.dialog = document.getElementById("bring-in");
+    this.lines = document.getElementById("bring-in-lines");
+    this.go = document.getElementById("bring-in-go");
+    this.link = document.getElementById("bring-in-open");
+    this.shows = document.getElementById("bring-in-show");
+    this.shows.hidden = !into;
+    /** @type {{file?: File, from?: string} | null} what is looked at */
+    this.source = null;
+    const chooser = document.getElementById("bring-in-file");
+    chooser.addEventListener("change", () => {
+      if (chooser.files[0]) {
+        this.look({ file: chooser.files[0] });
+      }
+      chooser.value = "";
+    });
+    this.shows.addEventListener("change", () => this.shows.value && this.look({ from: this.shows.value }));
+    this.go.addEventListener("click", () => this.#bring());
+    this.#takeDrops();
+  }
+
+  /** Opens with nothing in it yet. */
+  async open() {
+    this.#clear();
+    if (!this.dialog.open) {
+      this.dialog.showModal();
+    }
+    if (this.into) {
+      const shows = await (await fetch("/shows.json")).json();
+      const others = shows.filter(({ id }) => id !== this.into.show);
+      this.shows.replaceChildren(
+        new Option("or from another show …", ""),
+        ...others.map(({ id, title }) => new Option(title, id)),
+      );
+    }
+  }
+
+  /** @param {{file?: File, from?: string}} source */
+  async look(source) {
+    if (!this.dialog.open) {
+      await this.open();
+    }
+    this.#clear();
+    this.#say("reading …");
+    const there = await this.#ask("/shows/look", source, {});
+    if (there) {
+      this.source = source;
+      this.there = there;
+      this.#say("");
+      this.#show();
+    }
+  }
+
+  #clear() {
+    this.source = null;
+    this.lines.replaceChildren();
+    this.link.hidden = true;
+    this.go.hidden = false;
+    this.go.disabled = true;
+    document.getElementById("bring-in-title").textContent = "Bring in";
+    document.getElementById("bring-in-cutting").hidden = true;
+    document.getElementById("bring-in-leftout").replaceChildren();
+    this.#say("");
+  }
+
+  #say(words) {
+    document.getElementById("bring-in-words").textContent = words;
+  }
+
+  #show() {
+    const { there } = this;
+    const { kind, lines, parts } = there;
+    document.getElementById("bring-in-title").textContent = there.title;
+    document.getElementById("bring-in-facts").textContent = facts(there);
+    this.#leaveOut(there.leftOut);
+    this.go.disabled = false;
+    if (kind === "midi") {
+      document.getElementById("bring-in-cutting").hidden = false;
+      const cut = document.getElementById("bring-in-cut");
+      cut.options[0].hidden = !there.markers;
+      cut.value = there.markers ? "0" : "8";
+    } else if (kind === "journal" && this.into) {
+      this.go.disabled = true;
+      this.#say("A journal comes in as a show of its own: on the list of shows.");
+    }
+    const chooses = kind === "midi" || Boolean(this.into);
+    this.lines.replaceChildren(
+      ...lines.map((line) => this.#row(line, `${line.notes} notes`, chooses)),
+      ...parts.map((part) => this.#row(part, this.#clips(part, chooses), chooses)),
+    );
+  }
+
+  #row(line, what, chooses) {
+    const row = document.createElement("tr");
+    row.dataset.id = line.id ?? line.place;
+    const check = document.createElement("input");
+    check.type = "checkbox";
+    check.checked = true;
+    check.className = "whole";
+    const name = document.createElement("label");
+    name.append(...(chooses ? [check] : []), ` ${line.name}`);
+    const onto = document.createElement("select");
+    onto.className = "choice small onto";
+    onto.ariaLabel = `where ${line.name} goes`;
+    onto.append(
+      new Option("a part of its own", ""),
+      ...(this.into?.parts() ?? []).map((part) => new Option(`onto ${part.name}`, part.id)),
+    );
+    for (const content of [name, line.sound, what, ...(this.into ? [onto] : [])]) {
+      row.insertCell().append(content);
+    }
+    return row;
+  }
+
+  #clips({ clips }, chooses) {
+    const all = document.createElement("span");
+    all.className = "cliplist";
+    for (const { id, letter, name, bars } of clips) {
+      const one = document.createElement("label");
+      const check = document.createElement("input");
+      check.type = "checkbox";
+      check.checked = true;
+      check.value = id;
+      one.append(...(chooses ? [check] : []), ` ${[letter, name].filter(Boolean).join(" ")}, ${bars} bars`);
+      all.append(one);
+    }
+    return all;
+  }
+
+  /** What is chosen, as the host takes it. */
+  #choice() {
+    const rows = [...this.lines.rows].filter((row) => row.querySelector(".whole")?.checked);
+    const onto = (row) => {
+      const part = row.querySelector(".onto")?.value;
+      return part ? { onto: Number(part) } : {};
+    };
+    if (this.there.kind === "midi") {
+      const cut = Number(document.getElementById("bring-in-cut").value);
+      return { lines: rows.map((row) => ({ line: Number(row.dataset.id), ...onto(row) })), cut };
+    }
+    const clips = (row) =>
+      [...row.querySelectorAll(".cliplist input:checked")].map(({ value }) => Number(value));
+    return {
+      parts: rows.map((row) => ({ part: Number(row.dataset.id), clips: clips(row), ...onto(row) })),
+    };
+  }
+
+  async #bring() {
+    const more = this.into ? { into: this.into.show } : {};
+    if (this.into || this.there.kind === "midi") {
+      more.choice = JSON.stringify(this.#choice());
+    }
+    this.go.disabled = true;
+    this.#say("bringing it in …");
+    const came = await this.#ask("/shows/import", this.source, more);
+    this.go.disabled = !this.source;
+    if (came) {
+      this.#say(came.what);
+      this.#leaveOut(came.leftOut);
+      this.go.hidden = true;
+      this.link.hidden = Boolean(this.into);
+      this.link.href = `/shows/${came.show}`;
+    }
+  }
+
+  #leaveOut(sentences) {
+    const items = sentences.map((sentence) => {
+      const item = document.createElement("li");
+      item.textContent = `Left out: ${sentence}`;
+      return item;
+    });
+    document.getElementById("bring-in-leftout").replaceChildren(...items);
+  }
+
+  /** Asks the host, with the token that its forms have; says why not, if not. */
+  async #ask(address, source, more) {
+    const body = new FormData();
+    for (const [name, value] of Object.entries({ ...source, ...more })) {
+      body.append(name, value);
+    }
+    try {
+      const { header, token } = await (await fetch("/token")).json();
+      const headers = { accept: "application/json", [header]: token };
+      const answer = await fetch(address, { method: "POST", body, headers });
+      const said = await answer.json();
+      if (answer.ok) {
+        return said;
+      }
+      this.#say(said.why ?? "That file cannot be taken: it may be larger than 16 MB.");
+    } catch {
+      this.#say("There is no answer: look whether Ancora runs, then try again.");
+    }
+    return null;
+  }
+
+  #takeDrops() {
+    addEventListener("dragover", (event) => {
+      if (event.dataTransfer?.types.includes("Files")) {
+        event.preventDefault();
+      }
+    });
+    addEventListener("drop", (event) => {
+      const [file] = event.dataTransfer?.files ?? [];
+      if (file) {
+        event.preventDefault();
+        this.look({ file });
+      }
+    });
+  }
+}
+
+function facts({ kind, bpm, meter, bars, lines, markers, parts, sections, runs }) {
+  const many = (count, what) => `${count} ${what}${count === 1 ? "" : "s"}`;
+  const what = {
+    midi: [many(bars, "bar"), many(lines.length, "line"), markers && many(markers, "marker")],
+    show: [many(parts.length, "part"), sections && many(sections, "section"), runs && many(runs, "run")],
+    journal: [many(parts.length, "part"), sections && many(sections, "section")],
+  }[kind];
+  const name = { midi: "a MIDI file", show: "a show", journal: "a journal, done again" }[kind];
+  return [`${name}: ${bpm} bpm`, meter, ...what.filter(Boolean)].join(", ");
+}

@@ -1,0 +1,177 @@
+import { Mixer } from "../house/mixer.js";
+
+/**
+ * Renders what the host has laid out, faster than it sounds, by the player and the mixer that sound the Stage.
+ *
+ * @typedef {object} Score as the host gives it under `….rendering.json`
+ * @property {string} title
+ * @property {number} micros how long it lasts
+ * @property {number} tail how long it rings after that
+ * @property {{id: number, name: string}[]} parts those that sound
+ * @property {[number, number, import("../house/mixer.js").Balance][]} stood from which instant on which part stands how
+ * @property {[number, number][]} tempi [instant, bpm]
+ * @property {import("../house/mixer.js").Master} master
+ * @property {object} plan
+ */
+
+/** So many frames are rendered before the first: levels have come to rest by then. A number of whole blocks. */
+const LEAD = 128 * 96;
+
+/** Between two looks at how far it is, in seconds of what is rendered. */
+const LOOK = 1;
+
+/** One for the click, and one for each part. */
+const OUTPUTS = 17;
+
+export class Rendering {
+  /**
+   * @param {Score} score
+   * @param {number} rate frames a second
+   * @param {boolean} each whether each part is given by itself besides
+   */
+  constructor(score, rate, each) {
+    this.score = score;
+    this.rate = rate;
+    this.frames = Math.round(((score.micros + score.tail) * rate) / 1e6);
+    /** what is given, in the order of the inputs that `take` is told of */
+    this.names = ["mix", ...(each ? [...score.parts.map(({ name }) => name), "echo and room"] : [])];
+    this.each = each;
+    this.stopped = false;
+  }
+
+  /** It gives no more. */
+  stop() {
+    this.stopped = true;
+  }
+
+  /**
+   * @param {(input: number, left: Float32Array, right: Float32Array) => void} take is given all frames in order
+   * @param {(done: number) => void} tell how far it is, 0 to 1
+   * @returns {Promise<boolean>} whether it has come to its end
+   */
+  async run(take, tell) {
+    const { rate, score } = this;
+    const bank = await (await fetch("/vendor/general-midi.sf3")).arrayBuffer();
+    const samples = await decoded(bank, sounds(score.plan));
+    const context = new OfflineAudioContext(1, LEAD + this.frames, rate);
+    await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
+    await context.audioWorklet.addModule("/js/files/recorder.js");
+    const player = this.#player(context, bank, samples);
+    this.#mix(context, player);
+    const whole = this.#record(take);
+    this.#look(context, tell);
+    await Promise.race([Promise.all([context.startRendering(), whole]), this.ended]);
+    return !this.stopped;
+  }
+
+  #player(context, bank, samples) {
+    const { plan } = this.score;
+    // what it is told before it begins: a message could come after the first frames
+    const slots = plan.order.map((part, i) => ({ slot: i + 1, part }));
+    const measure = { frame: 0, micros: (-LEAD * 1e6) / this.rate };
+    const messages = [{ measure }, ...slots, ...samples, { wholePlan: plan }];
+    return new AudioWorkletNode(context, "ancora-player", {
+      numberOfInputs: 0,
+      numberOfOutputs: OUTPUTS,
+      outputChannelCount: Array(OUTPUTS).fill(2),
+      processorOptions: { bank, messages },
+    });
+  }
+
+  /** The mixer gives the parts the same slots, since it is told of them in their order. */
+  #mix(context, player) {
+    const { plan, parts, stood, tempi, master } = this.score;
+    const first = new Map(stood.map(([, part, balance]) => [part, balance]).reverse());
+    const balances = plan.order.map((id) => ({ id, balance: first.get(id) ?? SILENT }));
+    const mixer = new Mixer(context, player);
+    mixer.set(balances, master, tempi[0][1]);
+    const seconds = (micros) => LEAD / this.rate + micros / 1e6;
+    stood
+      .filter(([micros]) => micros > 0)
+      .forEach(([micros, part, balance]) => mixer.stand(part, balance, seconds(micros)));
+    tempi.slice(1).forEach(([micros, bpm]) => mixer.keepTime(master, bpm, seconds(micros)));
+    this.recorder = new AudioWorkletNode(context, "ancora-recorder", {
+      numberOfInputs: this.names.length,
+      numberOfOutputs: 1,
+      channelCount: 2,
+      channelCountMode: "explicit",
+      processorOptions: { skip: LEAD, frames: this.frames },
+    });
+    this.recorder.connect(context.destination);
+    mixer.output.connect(this.recorder, 0, 0);
+    if (this.each) {
+      // by itself each goes through what the master does to all, so that together they are the mix
+      [...parts.map(({ id }) => mixer.dry(id)), mixer.wet].forEach((node, i) => {
+        const gain = context.createGain();
+        gain.gain.value = master.gain;
+        node.connect(gain).connect(this.recorder, 0, i + 1);
+      });
+    }
+  }
+
+  /** @returns {Promise<void>} all frames have come */
+  #record(take) {
+    const { port } = this.recorder;
+    return new Promise((done) => {
+      port.onmessage = ({ data: { input, first, left, right } }) => {
+        if (this.stopped) {
+          return;
+        }
+        take(input, left, right);
+        if (input === this.names.length - 1 && first + left.length >= this.frames) {
+          done();
+        }
+      };
+    });
+  }
+
+  /** Now and then it waits for the page, which may stop it. What is never resumed is over. */
+  #look(context, tell) {
+    const seconds = (LEAD + this.frames) / this.rate;
+    this.ended = new Promise((end) => {
+      const look = async (at) => {
+        await context.suspend(at);
+        tell(at / seconds);
+        // the page takes in what has been rendered, and shows how far it is
+        await new Promise((next) => setTimeout(next));
+        if (this.stopped) {
+          end();
+          return;
+        }
+        if (at + LOOK < seconds) {
+          look(at + LOOK);
+        }
+        context.resume();
+      };
+      if (LOOK < seconds) {
+        look(LOOK);
+      }
+    });
+  }
+}
+
+const SILENT = { gain: 0, pan: 0, echo: 0, room: 0 };
+
+/** All sounds of a plan, once each; the click has one too. */
+function sounds({ parts }) {
+  const all = parts.flatMap(({ sound, sounds: later = [] }) => [sound, ...later.map(([, other]) => other)]);
+  const named = new Map([{ drums: true, program: 0 }, ...all].map((sound) => [JSON.stringify(sound), sound]));
+  return [...named.values()];
+}
+
+/** The samples of sounds, as the player takes them. */
+async function decoded(bank, wanted) {
+  const decoder = new Worker("/js/player/bundle/decoder.js");
+  decoder.postMessage({ bank });
+  const found = [];
+  for (const sound of wanted) {
+    decoder.postMessage({ decode: sound });
+    found.push(
+      await new Promise((done) => {
+        decoder.onmessage = ({ data }) => done(data);
+      }),
+    );
+  }
+  decoder.terminate();
+  return found;
+}
