@@ -3,7 +3,8 @@
  *
  * @typedef {object} Into a show that it comes into
  * @property {number} show its number
- * @property {() => {id: number, name: string}[]} parts those that it has
+ * @property {() => {id: number, name: string, shelf: number[]}[]} parts those that it has
+ * @property {() => string} time its tempo and meter, in words
  */
 export class BringIn {
   /** @param {Into} [into] without one, what comes in is a show of its own */
@@ -81,7 +82,9 @@ export class BringIn {
     const { there } = this;
     const { kind, lines, parts } = there;
     document.getElementById("bring-in-title").textContent = there.title;
-    document.getElementById("bring-in-facts").textContent = facts(there);
+    const music = this.into?.parts().some(({ shelf }) => shelf.length);
+    document.getElementById("bring-in-facts").textContent =
+      facts(there) + (music ? `. This show keeps its own time: ${this.into.time()}.` : "");
     this.#leaveOut(there.leftOut);
     this.go.disabled = false;
     if (kind === "midi") {
@@ -226,6 +229,6 @@ function facts({ kind, bpm, meter, bars, lines, markers, parts, sections, runs }
     show: [many(parts.length, "part"), sections && many(sections, "section"), runs && many(runs, "run")],
     journal: [many(parts.length, "part"), sections && many(sections, "section")],
   }[kind];
-  const name = { midi: "a MIDI file", show: "a show", journal: "a journal, done again" }[kind];
+  const name = { midi: "A MIDI file", show: "A show", journal: "A journal, done again" }[kind];
   return [`${name}: ${bpm} bpm`, meter, ...what.filter(Boolean)].join(", ");
 }

@@ -27,6 +27,8 @@ export class Runs extends EventTarget {
     /** @type {number | undefined} the passage that is chosen */
     this.passage = undefined;
     this.hearing = null;
+    /** whether the run that is open was chosen by hand */
+    this.chosen = false;
     /** whether what is heard has its own balance, and how much of that has been reached */
     this.own = true;
     this.reached = 0;
@@ -53,6 +55,7 @@ export class Runs extends EventTarget {
     this.root.hidden = this.isOpen;
     document.querySelector(".stage").classList.toggle("workshop", this.isOpen);
     if (this.isOpen) {
+      this.chosen = false;
       this.#ask({ list: true });
       this.sheet.focus();
     }
@@ -148,14 +151,16 @@ export class Runs extends EventTarget {
     return `${this.run.bars} bars in ${this.run.meter}`;
   }
 
+  /** What was performed last is open, unless another was chosen. */
   #listed(cards) {
+    const newest = cards[0] && !this.cards.some(({ id }) => id === cards[0].id);
     this.cards = cards;
     this.list.replaceChildren(...cards.map((card) => this.#card(card)));
     if (this.run && !cards.some(({ id }) => id === this.run.id)) {
       this.run = null;
       this.#draw();
     }
-    if (!this.run && cards.length && this.isOpen) {
+    if (this.isOpen && cards.length && (!this.run || (newest && !this.chosen))) {
       this.#ask({ open: cards[0].id });
     }
   }
@@ -165,7 +170,10 @@ export class Runs extends EventTarget {
     item.className = card.id === this.run?.id ? "is-open" : "";
     const open = document.createElement("button");
     open.className = "runcard";
-    open.addEventListener("click", () => this.#ask({ open: card.id }));
+    open.addEventListener("click", () => {
+      this.chosen = true;
+      this.#ask({ open: card.id });
+    });
     const when = new Date(card.beganUs / 1000);
     for (const [style, words] of [
       ["runname", card.name || when.toLocaleString([], { dateStyle: "medium", timeStyle: "short" })],

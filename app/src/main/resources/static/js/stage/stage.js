@@ -83,7 +83,11 @@ const partDialog = new PartDialog(stage, chooser);
 const workshop = new Workshop(stage);
 stage.workshop = workshop;
 stage.soundSheet = new SoundSheet();
-const bringIn = new BringIn({ show, parts: () => state.staves });
+const bringIn = new BringIn({
+  show,
+  parts: () => state.staves,
+  time: () => `${state.show.bpm} bpm, ${state.show.meter.beats}/${state.show.meter.unit}`,
+});
 document.getElementById("bring-in-show-sheet").addEventListener("click", () => bringIn.open());
 const clipDialog = new ClipDialog(stage);
 const sectionDialog = new SectionDialog(stage);

@@ -36,6 +36,7 @@ class OfflinePlayerTest {
         await decode({ drums: true, program: 0 });
         globalThis.render = async (plan, seconds) => {
           await decode(plan.parts[0].sound);
+          for (const [, sound] of plan.parts[0].sounds ?? []) await decode(sound);
           const context = new OfflineAudioContext(2, seconds * rate, rate);
           await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
           const messages = [{ measure: { frame: 0, micros: 1.7e15 } }, ...decoded.values(), { plan }];
@@ -140,6 +141,37 @@ class OfflinePlayerTest {
             .isLessThan(1);
       }
     }
+  }
+
+  /**
+   * A part that turns to another sound: each note has the sound of its time, from its first frame.
+   */
+  @Test
+  void aPartTurnsToAnotherSound() {
+    Object found =
+        page.evaluate(
+            """
+            async () => {
+              const kit = { drums: true, program: 0 };
+              const organ = { drums: false, program: 19 };
+              const stroke = [1, 0, 90, 37, 100];
+              const chord = [2, 3840, 1900, 60, 100];
+              const both = planOf(120, kit, [stroke, chord], 3840 * 1000);
+              both.parts[0].sounds = [[3840, organ]];
+              const all = await render(both, 3);
+              const one = await render(planOf(120, kit, [stroke], 3840 * 1000), 3);
+              const other = await render(planOf(120, organ, [chord], 3840 * 1000), 3);
+              let worst = 0;
+              let peak = 0;
+              for (let i = 0; i < all.length; i++) {
+                worst = Math.max(worst, Math.abs(all[i] - one[i] - other[i]));
+                peak = Math.max(peak, Math.abs(other[i]));
+              }
+              return [worst, peak];
+            }""");
+    double[] levels = numbers(found);
+    assertThat(levels[1]).as("the organ sounds").isGreaterThan(0.01);
+    assertThat(levels[0]).as("difference from each by itself").isLessThan(1e-4);
   }
 
   @Test

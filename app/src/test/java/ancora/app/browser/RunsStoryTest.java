@@ -29,6 +29,10 @@ class RunsStoryTest extends DemoNight {
     return page;
   }
 
+  private static double number(Object value) {
+    return ((Number) value).doubleValue();
+  }
+
   private static int passages(Page page) {
     return page.locator(".strip-passage").count();
   }
@@ -118,6 +122,16 @@ class RunsStoryTest extends DemoNight {
     page.waitForFunction("() => ancora.sound.plan.rolling");
     page.waitForTimeout(2500);
     assertThat(page.locator("#runs-words")).hasText("bar 1");
+    // it has its own balance, or the show's, in which the kit is silent now
+    page.evaluate(
+        "() => ancora.connection.do({ do: 'setBalance', part: 1, ...ancora.state.parts.get(1).balance, muted: true })");
+    page.waitForFunction("() => ancora.state.parts.get(1).balance.muted");
+    String gain = "() => ancora.sound.balance[0].find(({ id }) => id === 1).balance.gain";
+    assertThat(number(page.evaluate(gain))).isPositive();
+    page.locator("#runs-own").click();
+    assertThat(number(page.evaluate(gain))).isZero();
+    page.locator("#runs-own").click();
+    page.waitForFunction(gain);
     page.evaluate("() => ancora.connection.do({ do: 'start' })");
     assertThat(page.locator("#runs-hear")).hasText("hear it");
     page.evaluate("() => ancora.connection.do({ do: 'stop' })");

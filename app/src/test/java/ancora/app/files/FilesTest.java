@@ -4,10 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
 import ancora.app.PageStandIn;
+import ancora.app.stage.StageHouse;
 import ancora.app.store.RunCard;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
 import ancora.core.file.MidiSong;
 import ancora.core.run.Passage;
 import ancora.core.run.Run;
@@ -67,33 +69,22 @@ class FilesTest {
   /** As the form on the list of shows sends it. */
   private static HttpResponse<String> send(String name, byte[] bytes, String accept, boolean token)
       throws Exception {
+    Post post = token ? post() : new Post();
+    return post.withFile(name, bytes).send(client, house.url("/shows/import"), accept);
+  }
+
+  /** With the token that stands in the forms of the list of shows. */
+  private static Post post() throws Exception {
     String page = new String(get("/").body(), StandardCharsets.UTF_8);
     Matcher found = TOKEN.matcher(page);
     assertThat(found.find()).isTrue();
-    String line = "----lamp";
-    ByteArrayOutputStream body = new ByteArrayOutputStream();
-    if (token) {
-      body.writeBytes(
-          ("--" + line + "\r\nContent-Disposition: form-data; name=\"_csrf\"\r\n\r\n")
-              .getBytes(StandardCharsets.UTF_8));
-      body.writeBytes((found.group(1) + "\r\n").getBytes(StandardCharsets.UTF_8));
-    }
-    body.writeBytes(
-        ("--"
-                + line
-                + "\r\nContent-Disposition: form-data; name=\"file\"; filename=\""
-                + name
-                + "\"\r\nContent-Type: application/octet-stream\r\n\r\n")
-            .getBytes(StandardCharsets.UTF_8));
-    body.writeBytes(bytes);
-    body.writeBytes(("\r\n--" + line + "--\r\n").getBytes(StandardCharsets.UTF_8));
-    HttpRequest ask =
-        HttpRequest.newBuilder(URI.create(house.url("/shows/import")))
-            .header("Content-Type", "multipart/form-data; boundary=" + line)
-            .header("Accept", accept)
-            .POST(HttpRequest.BodyPublishers.ofByteArray(body.toByteArray()))
-            .build();
-    return client.send(ask, HttpResponse.BodyHandlers.ofString());
+    return new Post().with("_csrf", found.group(1));
+  }
+
+  private static JsonNode answer(Post post, String path, int status) throws Exception {
+    HttpResponse<String> answer = post.send(client, house.url(path), "application/json");
+    assertThat(answer.statusCode()).as(answer.body()).isEqualTo(status);
+    return JSON.readTree(answer.body());
   }
 
   private static JsonNode came(String name, byte[] bytes) throws Exception {
@@ -111,7 +102,7 @@ class FilesTest {
   }
 
   private static Show show(long id) {
-    return house.bean(ShowStore.class).find(id).orElseThrow().stage().show();
+    return house.bean(StageHouse.class).show(id);
   }
 
   @Test
@@ -203,6 +194,120 @@ class FilesTest {
         .contains("cut off");
   }
 
+  /** What is in a file, or another show, is said before any of it comes in. */
+  @Test
+  void whatThereIsIsSaidBefore() throws Exception {
+    int before = house.bean(ShowStore.class).cards().size();
+    byte[] form = get("/shows/1/form.mid").body();
+    JsonNode midi = answer(post().withFile("form.mid", form), "/shows/look", 200);
+    assertThat(midi.get("kind").textValue()).isEqualTo("midi");
+    assertThat(midi.get("bpm").doubleValue()).isEqualTo(96);
+    assertThat(midi.get("bars").longValue()).isEqualTo(16);
+    assertThat(midi.get("markers").intValue()).isEqualTo(4);
+    assertThat(midi.get("lines").findValuesAsText("name"))
+        .containsExactly("Kit", "Bass", "Keys", "Choir", "Bells");
+    JsonNode show = answer(post().with("from", "1"), "/shows/look", 200);
+    assertThat(show.get("kind").textValue()).isEqualTo("show");
+    assertThat(show.get("parts").get(1).get("clips").get(0).get("bars").doubleValue()).isEqualTo(4);
+    byte[] journal = get("/shows/2/journal").body();
+    assertThat(
+            answer(post().withFile("night.jsonl", journal), "/shows/look", 200)
+                .get("kind")
+                .textValue())
+        .isEqualTo("journal");
+    assertThat(
+            answer(post().withFile("x.mid", "lamp".getBytes()), "/shows/look", 422)
+                .get("why")
+                .textValue())
+        .contains("That is no MIDI file");
+    assertThat(answer(post(), "/shows/look", 422).get("why").textValue()).contains("Choose a file");
+    assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
+  }
+
+  /** Two lines of five, one of them onto a part that is there, cut into clips of four bars. */
+  @Test
+  void someLinesOfAFileComeIntoAShow() throws Exception {
+    long id = copyOf(1);
+    Show before = show(id);
+    byte[] form = get("/shows/1/form.mid").body();
+    Post post =
+        post()
+            .withFile("form.mid", form)
+            .with("into", "" + id)
+            .with("choice", "{\"lines\":[{\"line\":0},{\"line\":1,\"onto\":2}],\"cut\":4}");
+    JsonNode came = answer(post, "/shows/import", 200);
+    assertThat(came.get("what").textValue()).startsWith("1 part, ");
+    assertThat(came.get("leftOut").get(0).textValue()).isEqualTo("3 lines were not chosen.");
+    Show after = show(id);
+    assertThat(after.parts()).hasSize(6);
+    assertThat(after.parts().get(1).shelf())
+        .hasSizeGreaterThan(before.parts().get(1).shelf().size());
+    assertThat(after.parts().get(5).shelf()).allMatch(c -> c.window().length() == 4 * 3840);
+    assertThat(after.form()).isEqualTo(before.form());
+  }
+
+  /** One clip of another show onto a part, and another part whole; notes are as they were. */
+  @Test
+  void clipsOfAnotherShowComeIn() throws Exception {
+    long id = copyOf(1);
+    Show from = show(1);
+    String choice =
+        "{\"parts\":[{\"part\":1,\"clips\":[12],\"onto\":1},{\"part\":5,\"clips\":[51]}]}";
+    Post post = post().with("from", "1").with("into", "" + id).with("choice", choice);
+    assertThat(answer(post, "/shows/import", 200).get("what").textValue())
+        .isEqualTo("1 part, 2 clips came in.");
+    Show after = show(id);
+    Clip came = after.parts().get(0).shelf().get(3);
+    assertThat(came.name()).isEqualTo("squall");
+    assertThat(came.letter()).isEqualTo("d");
+    assertThat(came.notes().map(n -> n.meant() + " " + n.pitch()).toList())
+        .isEqualTo(
+            from.parts()
+                .get(0)
+                .clipOf(new ClipId(12))
+                .notes()
+                .map(n -> n.meant() + " " + n.pitch())
+                .toList());
+    Part bells = after.parts().get(5);
+    assertThat(bells.name()).isEqualTo(from.parts().get(4).name());
+    assertThat(bells.balance()).isEqualTo(from.parts().get(4).balance());
+    assertThat(bells.shelf().get(0).takes()).hasSize(3);
+  }
+
+  @Test
+  void aChoiceThatCannotBeDoneIsRefusedWhole() throws Exception {
+    long id = copyOf(1);
+    Show before = show(id);
+    for (String[] refused :
+        new String[][] {
+          {"1", "{\"parts\":[{\"part\":1,\"clips\":[12,999]}]}", "no such clip"},
+          {"1", "{\"parts\":[{\"part\":77,\"clips\":[]}]}", "no such part"},
+          {"1", "{\"parts\":[{\"part\":1,\"clips\":[12],\"onto\":88}]}", "no such part"},
+          {"1", "{\"parts\":[{\"part\":1,\"clips\":[\"a\"]}]}", "chosen by its number"},
+          {"1", "{\"parts\":[]}", "Choose something"},
+          {"1", "{\"parts\":7}", "not understood"},
+          {"1", "lamp", "not understood"},
+          {"" + id, "{\"parts\":[]}", "the show itself"},
+        }) {
+      Post post = post().with("from", refused[0]).with("into", "" + id).with("choice", refused[1]);
+      assertThat(answer(post, "/shows/import", 422).get("why").textValue())
+          .as(refused[1])
+          .contains(refused[2]);
+    }
+    byte[] form = get("/shows/1/form.mid").body();
+    for (String choice :
+        List.of("{\"lines\":[],\"cut\":4}", "{\"lines\":[{\"line\":0}],\"cut\":65}")) {
+      Post post = post().withFile("form.mid", form).with("into", "" + id).with("choice", choice);
+      answer(post, "/shows/import", 422);
+    }
+    assertThat(show(id)).isEqualTo(before);
+  }
+
+  /** A show like another, so that tests do not meet. */
+  private static long copyOf(long id) throws Exception {
+    return came("copy.json", get("/shows/" + id + "/show.json").body()).get("show").longValue();
+  }
+
   @Test
   void withoutTheFormsTokenNothingComesIn() throws Exception {
     byte[] bytes = get("/shows/1/form.mid").body();
@@ -225,6 +330,7 @@ class FilesTest {
             "/shows/99/form.mid",
             "/shows/1/clips/9999.mid",
             "/shows/1/runs/77.mid",
+            "/shows/1/runs/77.rendering.json",
             "/shows/1/form.mid?type=2")) {
       HttpResponse<byte[]> answer = get(path);
       assertThat(answer.statusCode()).as(path).isEqualTo(404);

@@ -1,0 +1,110 @@
+package ancora.app.browser;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import ancora.app.files.HouseFiles;
+import ancora.core.file.MidiFile;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.FilePayload;
+import java.util.Base64;
+import org.junit.jupiter.api.Test;
+
+/** What is in a file is seen before it comes in; some of it is chosen, and vamps. */
+class BringInStoryTest extends DemoNight {
+
+  private byte[] form() {
+    return house.bean(HouseFiles.class).form(1).midi(MidiFile.Type.TRACKS).bytes();
+  }
+
+  @Test
+  void aFileFromElsewhereVampsAsAShowOfItsOwn() {
+    Page page = hand.page(house, "/", false);
+    int shows = page.locator(".show-card").count();
+    page.locator("#file").setInputFiles(new FilePayload("harbour.mid", "audio/midi", form()));
+    assertThat(page.locator("#bring-in-title")).hasText("Lighthouse Night");
+    assertThat(page.locator("#bring-in-facts")).containsText("96 bpm, 4/4, 16 bars, 5 lines");
+    assertThat(page.locator("#bring-in-lines tr")).hasCount(5);
+    // nothing has come in yet
+    assertThat(page.locator(".show-card")).hasCount(shows);
+
+    page.locator("#bring-in-lines tr:has-text('Choir') .whole").uncheck();
+    page.locator("#bring-in-cut").selectOption("4");
+    page.locator("#bring-in-go").click();
+    assertThat(page.locator("#bring-in-words")).containsText("4 parts, ");
+    assertThat(page.locator("#bring-in-leftout")).containsText("1 line was not chosen.");
+    page.locator("#bring-in-open").click();
+    assertThat(page.locator(".stave")).hasCount(4);
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
+    page.keyboard().press("Space");
+    page.waitForFunction("() => ancora.state.staves.filter((part) => part.vamp).length === 4");
+    page.keyboard().press("Space");
+  }
+
+  /** Dropped on the Stage, onto a part that is there; then a clip of another show; undone. */
+  @Test
+  void droppedOnTheStageAndTakenFromAnotherShow() {
+    Page page = hand.stage(house, 2);
+    int parts = page.locator(".stave").count();
+    page.evaluate(
+        """
+        (bytes) => {
+          const data = new DataTransfer();
+          data.items.add(new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], "harbour.mid"));
+          dispatchEvent(new DragEvent("drop", { dataTransfer: data, cancelable: true }));
+        }""",
+        Base64.getEncoder().encodeToString(form()));
+    assertThat(page.locator("#bring-in-facts"))
+        .containsText("This show keeps its own time: 132 bpm, 7/8");
+    Locator rows = page.locator("#bring-in-lines tr");
+    for (int i = 1; i < 5; i++) {
+      rows.nth(i).locator(".whole").uncheck();
+    }
+    rows.first().locator(".onto").selectOption("1");
+    page.locator("#bring-in-cut").selectOption("2");
+    int clips = shelf(page, 1);
+    page.locator("#bring-in-go").click();
+    assertThat(page.locator("#bring-in-words")).containsText("clips came in");
+    page.waitForFunction("n => ancora.state.parts.get(1).shelf.length > n", clips);
+    assertThat(page.locator(".stave")).hasCount(parts);
+    page.locator("#bring-in [data-close]").click();
+
+    page.locator("#bring-in-show-sheet").click();
+    page.locator("#bring-in-show").selectOption("Lighthouse Night");
+    assertThat(rows).hasCount(5);
+    for (int i = 0; i < 4; i++) {
+      rows.nth(i).locator(".whole").uncheck();
+    }
+    page.locator("#bring-in-go").focus();
+    page.keyboard().press("Enter");
+    assertThat(page.locator("#bring-in-words")).containsText("1 part, 1 clip came in");
+    page.locator("#bring-in [data-close]").click();
+    assertThat(page.locator(".stave")).hasCount(parts + 1);
+    page.keyboard().press("u");
+    assertThat(page.locator(".stave")).hasCount(parts);
+
+    // what cannot come in is said, and the sheet takes another file
+    page.locator("#bring-in-show-sheet").click();
+    page.locator("#bring-in-file")
+        .setInputFiles(new FilePayload("lamp.mid", "audio/midi", "lamp".getBytes()));
+    assertThat(page.locator("#bring-in-words")).containsText("That is no MIDI file");
+    assertThat(page.locator("#bring-in-go")).isDisabled();
+    page.locator("#bring-in-file")
+        .setInputFiles(new FilePayload("harbour.mid", "audio/midi", form()));
+    assertThat(page.locator("#bring-in-go")).isEnabled();
+    assertThat(page.locator("#bring-in-words")).hasText("");
+  }
+
+  private static int shelf(Page page, int part) {
+    return ((Number) page.evaluate("p => ancora.state.parts.get(p).shelf.length", part)).intValue();
+  }
+
+  @Test
+  void runsHaveAWindowOfTheirOwn() {
+    Page page = hand.page(house, "/shows/1?view=runs", false);
+    assertThat(page.locator("#runs")).isVisible();
+    assertThat(page.locator(".strip-part")).hasCount(5);
+    assertThat(page.locator("#runs-own")).hasAttribute("aria-pressed", "true");
+  }
+}
