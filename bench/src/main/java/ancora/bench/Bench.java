@@ -102,6 +102,15 @@ public final class Bench {
       row("recorded onset against the key, 99 %", "%.2f ms".formatted(onsets[1]), "2 ms");
       row("onsets of a loop, median / 99 % / line", three(page.renderedOnsets()), "0 samples");
       row("  the same, the JDK's sequencer", three(SequencerBench.errors()), "to compare");
+      PageBench.Wav wav = page.wav();
+      row(
+          "WAV of %.0f s, 5 parts: times faster than it sounds".formatted(wav.seconds()),
+          "%.1f".formatted(wav.mix()),
+          "5");
+      row(
+          "  with each part by itself in the same pass",
+          "%.1f (%.2f of it)".formatted(wav.each(), wav.each() / wav.mix()),
+          "within 10 %");
       page.openBand();
       PageBench.Frames frames = page.frames();
       row("script a frame, 8 parts of 200 notes, 99 %", pair(frames.script()), "4 ms");

@@ -219,6 +219,41 @@ final class PageBench implements AutoCloseable {
     return new Frames(medianAnd99(found.get("script")), medianAnd99(found.get("apart")));
   }
 
+  /** How many times faster than it sounds a run of so many seconds is made into sound files. */
+  record Wav(double seconds, double mix, double each) {}
+
+  /** The demo's run, its middle three times; once all together, once with each part besides. */
+  Wav wav() {
+    Page other = page.context().newPage();
+    other.navigate("http://localhost:" + port + "/shows/1");
+    other.waitForFunction("() => globalThis.ancora?.connection.open");
+    List<?> found =
+        (List<?>)
+            other.evaluate(
+                """
+                async () => {
+                  const { connection } = ancora;
+                  const edited = new Promise((done) => connection.addEventListener("run", done, { once: true }));
+                  connection.ask({ run: { edit: 1, by: { by: "repeat", part: null, from: 1, bars: 24, times: 3 } } });
+                  await edited;
+                  const { Rendering } = await import("/js/files/rendering.js");
+                  const { WavFile } = await import("/js/files/wav-file.js");
+                  const score = await (await fetch("/shows/1/runs/1.rendering.json")).json();
+                  const sounds = (score.micros + score.tail) / 1e6;
+                  const faster = async (each) => {
+                    const rendering = new Rendering(score, 48000, each);
+                    const files = rendering.names.map((name) => new WavFile(name, 48000, 24));
+                    const began = performance.now();
+                    await rendering.run((input, left, right) => files[input].take(left, right), () => {});
+                    return sounds / ((performance.now() - began) / 1000);
+                  };
+                  return [sounds, await faster(false), await faster(true)];
+                }""");
+    other.close();
+    double[] numbers = found.stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
+    return new Wav(numbers[0], numbers[1], numbers[2]);
+  }
+
   /** Makes a show of eight parts, each with a clip of 200 notes, and lets it play. */
   void openBand() {
     page.evaluate(

@@ -1,5 +1,6 @@
 package ancora.app.browser;
 
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
@@ -93,6 +94,14 @@ class AccessTest {
     page.evaluate("() => document.getElementById('runs-open').click()");
     page.waitForFunction("() => document.querySelector('.strip-passage')");
     check(page, "Runs");
+    page.locator("#runs-sound").click();
+    check(page, "a sound file");
+    page.locator("#sound-file [data-close]").click();
+    page.keyboard().press("F10");
+    page.locator("#bring-in-show-sheet").click();
+    page.locator("#bring-in-show").selectOption("Lighthouse Night: Swell");
+    assertThat(page.locator("#bring-in-lines tr").first()).isVisible();
+    check(page, "bringing in");
   }
 
   /**

@@ -4,8 +4,11 @@ import static ancora.app.browser.Stagehand.untilTick;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
 import ancora.app.House;
+import ancora.app.files.HouseFiles;
+import ancora.core.file.MidiFile;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.FilePayload;
 import com.microsoft.playwright.options.MouseButton;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
@@ -73,7 +76,6 @@ class Pictures {
           "() => ancora.workshop.choose(ancora.workshop.thing.layers[1].notes.slice(0, 5))");
       page.waitForTimeout(500);
       take(page, "workshop-drums");
-      workshop(page, 4, "workshop-chords");
       page.evaluate("() => ancora.connection.do({ do: 'cueClip', part: 5, clip: 51 })");
       workshop(page, 5, "workshop-takes");
       page.evaluate(
@@ -110,6 +112,15 @@ class Pictures {
       runs.waitForFunction("() => document.querySelector('.strip-passage')");
       runs.waitForTimeout(300);
       take(runs, "runs");
+
+      byte[] form = house.bean(HouseFiles.class).form(1).midi(MidiFile.Type.TRACKS).bytes();
+      Page swell = hand.stage(house, 2);
+      swell.locator("#bring-in-show-sheet").click();
+      swell
+          .locator("#bring-in-file")
+          .setInputFiles(new FilePayload("lantern.mid", "audio/midi", form));
+      assertThat(swell.locator("#bring-in-lines tr")).hasCount(5);
+      take(swell, "bring-in");
 
       page.navigate(house.url("/"));
       page.getByLabel("Name of a new show").fill("Harbour");

@@ -9,6 +9,7 @@ import ancora.app.time.HouseClock;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
@@ -177,6 +178,16 @@ class HouseBench {
           "restart to an open show after that hour (%.0f kB)".formatted(notes),
           "%.1f s".formatted((System.nanoTime() - began) / 1e9),
           "5 s");
+      page.say("{\"run\":{\"list\":true}}");
+      JsonNode card = page.next("runs").get(0);
+      long asked = System.nanoTime();
+      page.say("{\"run\":{\"open\":" + card.get("id") + "}}");
+      page.next("run");
+      row(
+          "  its run opened: %d minutes, %d bars"
+              .formatted(card.get("lastsUs").asLong() / 60_000_000, card.get("bars").asInt()),
+          "%.2f s".formatted((System.nanoTime() - asked) / 1e9),
+          "1 s");
     }
   }
 
