@@ -1,3 +1,5 @@
+import { count } from "../stage/time.js";
+
 /**
  * The sheet that shows what is in a file, or in another show, before any of it comes in, and takes the choice.
  *
@@ -98,7 +100,7 @@ export class BringIn {
     }
     const chooses = kind === "midi" || Boolean(this.into);
     this.lines.replaceChildren(
-      ...lines.map((line) => this.#row(line, `${line.notes} notes`, chooses)),
+      ...lines.map((line) => this.#row(line, count(line.notes, "note"), chooses)),
       ...parts.map((part) => this.#row(part, this.#clips(part, chooses), chooses)),
     );
   }
@@ -134,7 +136,10 @@ export class BringIn {
       check.type = "checkbox";
       check.checked = true;
       check.value = id;
-      one.append(...(chooses ? [check] : []), ` ${[letter, name].filter(Boolean).join(" ")}, ${bars} bars`);
+      one.append(
+        ...(chooses ? [check] : []),
+        ` ${[letter, name].filter(Boolean).join(" ")}, ${count(bars, "bar")}`,
+      );
       all.append(one);
     }
     return all;
@@ -223,11 +228,10 @@ export class BringIn {
 }
 
 function facts({ kind, bpm, meter, bars, lines, markers, parts, sections, runs }) {
-  const many = (count, what) => `${count} ${what}${count === 1 ? "" : "s"}`;
   const what = {
-    midi: [many(bars, "bar"), many(lines.length, "line"), markers && many(markers, "marker")],
-    show: [many(parts.length, "part"), sections && many(sections, "section"), runs && many(runs, "run")],
-    journal: [many(parts.length, "part"), sections && many(sections, "section")],
+    midi: [count(bars, "bar"), count(lines.length, "line"), markers && count(markers, "marker")],
+    show: [count(parts.length, "part"), sections && count(sections, "section"), runs && count(runs, "run")],
+    journal: [count(parts.length, "part"), sections && count(sections, "section")],
   }[kind];
   const name = { midi: "A MIDI file", show: "A show", journal: "A journal, done again" }[kind];
   return [`${name}: ${bpm} bpm`, meter, ...what.filter(Boolean)].join(", ");

@@ -50,18 +50,30 @@ export class Rendering {
    * @returns {Promise<boolean>} whether it has come to its end
    */
   async run(take, tell) {
-    const { rate, score } = this;
+    const { score } = this;
     const bank = await (await fetch("/vendor/general-midi.sf3")).arrayBuffer();
     const samples = await decoded(bank, sounds(score.plan));
-    const context = new OfflineAudioContext(1, LEAD + this.frames, rate);
+    const context = this.#context();
     await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
     await context.audioWorklet.addModule("/js/files/recorder.js");
     const player = this.#player(context, bank, samples);
     this.#mix(context, player);
     const whole = this.#record(take);
     this.#look(context, tell);
-    await Promise.race([Promise.all([context.startRendering(), whole]), this.ended]);
+    const failed = new Promise((_, fail) => {
+      player.onprocessorerror = this.recorder.onprocessorerror = () =>
+        fail(new Error("The player failed: nothing was made. Reload the page, and try again."));
+    });
+    await Promise.race([Promise.all([context.startRendering(), whole]), this.ended, failed]);
     return !this.stopped;
+  }
+
+  #context() {
+    try {
+      return new OfflineAudioContext(1, LEAD + this.frames, this.rate);
+    } catch {
+      throw new Error("This machine has no room for something so long: trim it, then try again.");
+    }
   }
 
   #player(context, bank, samples) {

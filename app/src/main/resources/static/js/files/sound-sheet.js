@@ -85,7 +85,9 @@ export class SoundSheet {
 
 /** What is to be rendered; a refusal is a fault with the host's sentence. */
 async function scoreOf(address) {
-  const answer = await fetch(address, { headers: { accept: "application/json" } });
+  const answer = await fetch(address, { headers: { accept: "application/json" } }).catch(() => {
+    throw new Error("There is no answer: look whether Ancora runs, then try again.");
+  });
   const said = await answer.json();
   if (!answer.ok) {
     throw new Error(said.why ?? "That cannot be made: reload the page.");

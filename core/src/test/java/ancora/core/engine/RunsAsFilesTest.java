@@ -8,6 +8,7 @@ import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import ancora.core.clip.Clip;
@@ -16,6 +17,7 @@ import ancora.core.file.Arranging;
 import ancora.core.file.Choice;
 import ancora.core.file.MidiFile;
 import ancora.core.file.MidiSong;
+import ancora.core.file.Wanted;
 import ancora.core.note.Note;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -26,6 +28,8 @@ import ancora.core.run.Run;
 import ancora.core.run.RunNote;
 import ancora.core.run.RunPart;
 import ancora.core.show.Balance;
+import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
@@ -358,6 +362,49 @@ class RunsAsFilesTest {
         .containsExactly("a", "b", "c", "d");
     assertThat(show.form()).isEmpty();
     assertThat(arranging.leftOut()).contains("1 line was not chosen.");
+  }
+
+  /** Parts of another show come as they are there, takes and layers too; one step. */
+  @Test
+  void clipsOfAnotherShowComeInAsTheyAreThere() {
+    Clip chosen = clip(A, note(1, 60, 0, 480), note(2, 64, 960, 480)).withName("harbour");
+    Show other =
+        Show.named("Other")
+            .withTempo(Tempo.of(70))
+            .withNewPart("Horn", Sound.of(60))
+            .withNewPart("Bell", Sound.of(14));
+    PartId horn = other.parts().get(0).id();
+    PartId bell = other.parts().get(1).id();
+    other =
+        other.mapPart(
+            horn, p -> Concert.shelved(p, chosen).withBalance(Balance.DEFAULT.withPan(30)));
+    Stage stage =
+        Concert.of(s -> s.mapPart(KEYS, p -> Concert.shelved(p, clip(A, note(1, 50, 0, 480)))))
+            .stage();
+    List<Wanted> wanted =
+        List.of(
+            new Wanted(horn, List.of(A), Optional.of(KEYS)),
+            new Wanted(horn, List.of(A), Optional.empty()),
+            new Wanted(bell, List.of(), Optional.empty()));
+    Show from = other;
+    assertThatThrownBy(() -> Arranging.of(from, wanted)).hasMessageContaining("one id");
+    Engine engine = Engine.of(stage);
+    engine.apply(Arranging.of(from, wanted.subList(0, 1)).bringIn(), 0, 0);
+    engine.apply(Arranging.of(from, wanted.subList(1, 3)).bringIn(), 1, 1);
+    Show show = engine.stage().show();
+    assertThat(show.tempo()).isEqualTo(stage.show().tempo());
+    Clip came = show.part(KEYS).shelf().get(1);
+    assertThat(came.letter()).isEqualTo("b");
+    assertThat(came.name()).isEqualTo("harbour");
+    assertThat(came.notes().map(Note::pitch)).containsExactly(60, 64);
+    List<Part> last = show.parts().subList(show.parts().size() - 2, show.parts().size());
+    assertThat(last).extracting(Part::name).containsExactly("Horn", "Bell");
+    assertThat(last.get(0).balance().pan()).isEqualTo(30);
+    assertThat(last.get(0).shelf()).hasSize(1);
+    assertThat(last.get(1).shelf()).isEmpty();
+    engine.apply(new UndoCommand.Undo(), 2, 2);
+    engine.apply(new UndoCommand.Undo(), 3, 3);
+    assertThat(engine.stage().show().parts()).isEqualTo(stage.show().parts());
   }
 
   @Test

@@ -6,6 +6,8 @@ import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
+import ancora.core.file.Arranging;
+import ancora.core.file.Wanted;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
@@ -31,6 +33,7 @@ import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
+import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.EntryUnit;
@@ -51,7 +54,7 @@ import java.util.Set;
  */
 record Wish(int kind, int which, int much) {
 
-  static final int KINDS = 64;
+  static final int KINDS = 65;
 
   private static final List<InputKey> KEYS =
       List.of(
@@ -136,6 +139,7 @@ record Wish(int kind, int which, int much) {
       case 60, 61 -> new Act(Action.values()[much % Action.values().length], which % 5);
       case 62 -> new SettingCommand.SoundOutside(part, outside(on));
       case 63 -> new SettingCommand.SoundInside(part);
+      case 64 -> bringIn(stage.show(), part, on);
       case 58 -> which % 4 == 0 ? new ShelfCommand.DeletePart(part) : other(part, clip, on);
       default ->
           switch (which % 5) {
@@ -150,6 +154,21 @@ record Wish(int kind, int which, int much) {
   private PartOutput outside(boolean alone) {
     return new PartOutput(
         "box", which % 16, OptionalInt.empty(), OptionalInt.of(much % 128), alone);
+  }
+
+  /** What is in the show comes in once more, as from another. */
+  private Command bringIn(Show show, PartId onto, boolean isOnto) {
+    List<Wanted> wanted =
+        show.parts().stream()
+            .skip(which % 2)
+            .map(
+                part ->
+                    new Wanted(
+                        part.id(),
+                        part.shelf().stream().map(Clip::id).limit(much % 3).toList(),
+                        isOnto ? Optional.of(onto) : Optional.empty()))
+            .toList();
+    return Arranging.of(show, wanted).bringIn();
   }
 
   private Command shelfThing(PartId part, ClipId clip) {
