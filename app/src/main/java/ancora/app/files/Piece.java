@@ -23,6 +23,6 @@ public record Piece(Show show, String title, Run run) {
 
   /** What a page renders to sound files. */
   public ObjectNode rendering() {
-    return RenderingJson.of(title, Rendering.of(run, show));
+    return RenderingJson.of(title, Rendering.of(run, show.master()));
   }
 }

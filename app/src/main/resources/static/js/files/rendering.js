@@ -1,4 +1,5 @@
 import { Mixer } from "../house/mixer.js";
+import { OUTPUTS } from "../house/sound.js";
 
 /**
  * Renders what the host has laid out, faster than it sounds, by the player and the mixer that sound the Stage.
@@ -19,9 +20,6 @@ const LEAD = 128 * 96;
 
 /** Between two looks at how far it is, in seconds of what is rendered. */
 const LOOK = 1;
-
-/** One for the click, and one for each part. */
-const OUTPUTS = 17;
 
 export class Rendering {
   /**
@@ -94,7 +92,7 @@ export class Rendering {
   #mix(context, player) {
     const { plan, parts, stood, tempi, master } = this.score;
     const first = new Map(stood.map(([, part, balance]) => [part, balance]).reverse());
-    const balances = plan.order.map((id) => ({ id, balance: first.get(id) ?? SILENT }));
+    const balances = plan.order.map((id) => ({ id, balance: first.get(id) }));
     const mixer = new Mixer(context, player);
     mixer.set(balances, master, tempi[0][1]);
     const seconds = (micros) => LEAD / this.rate + micros / 1e6;
@@ -161,8 +159,6 @@ export class Rendering {
     });
   }
 }
-
-const SILENT = { gain: 0, pan: 0, echo: 0, room: 0 };
 
 /** All sounds of a plan, once each; the click has one too. */
 function sounds({ parts }) {

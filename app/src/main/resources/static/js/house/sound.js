@@ -12,8 +12,10 @@ import { Mixer } from "./mixer.js";
 /** Sounds are chosen for this part number before a part has them. */
 export const PREVIEW = 0;
 
+export const MOST_PARTS = 16;
+
 /** One for the click, and one for each part. */
-const OUTPUTS = 17;
+export const OUTPUTS = 1 + MOST_PARTS;
 
 const MEASURE_EVERY = 250;
 const REMEMBERED = 15;

@@ -1,6 +1,6 @@
 import { Connection } from "../house/connection.js";
 import { ServerClock } from "../house/server-clock.js";
-import { Sound } from "../house/sound.js";
+import { MOST_PARTS, Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
 import { WhoSounds } from "../house/who-sounds.js";
 import { Actions } from "../input/actions.js";
@@ -130,7 +130,8 @@ function balance() {
     const own = stood?.get(part.id) ?? part.balance;
     return { id: part.id, balance: outside.replaces(part) ? { ...own, gain: 0 } : own };
   });
-  const gone = [...(stood ?? [])].filter(([id]) => !state.parts.has(id));
+  // as in the plan, what the show has no more comes after the rest, as far as there is room
+  const gone = [...(stood ?? [])].filter(([id]) => !state.parts.has(id)).slice(0, MOST_PARTS - heard.length);
   heard.push(...gone.map(([id, own]) => ({ id, balance: own })));
   sound.setBalance(heard, state.show.master, bpm ?? state.show.bpm);
   outside.setParts(state.staves);

@@ -26,18 +26,22 @@ public record Rendering(
 
   private static final long LONGEST = 7_200_000_000L;
 
-  /** A run, with the master of its show. Refuses one that lasts too long for a file. */
-  public static Rendering of(Run run, Show show) {
+  /** A run, with the master of its show. Refuses one that is too much for a file. */
+  public static Rendering of(Run run, Master master) {
     Refusal.unless(
         run.micros() <= LONGEST, "That lasts more than two hours: trim it, or cut it in two.");
-    Hearing whole = Hearing.of(run, run.from(), Optional.empty(), 0);
-    TempoMap map = whole.map(whole.heard());
-    double ringsOn = show.master().ringsOn(map.tempoAt(run.until()));
+    Run sounding = run.withParts(run.parts().stream().filter(part -> !part.isSilent()).toList());
+    Refusal.unless(
+        sounding.parts().size() <= Show.MOST_PARTS,
+        "More than %s parts sound in that: delete the passages of some.",
+        Show.MOST_PARTS);
+    TempoMap map = Hearing.of(sounding, run.from(), Optional.empty(), 0).map(sounding);
+    double ringsOn = master.ringsOn(map.tempoAt(run.until()));
     return new Rendering(
-        whole.plan(show),
-        run.parts().stream().filter(part -> !part.isSilent()).toList(),
-        Stood.of(run, map),
-        show.master(),
+        RunPlan.of(sounding, map),
+        sounding.parts(),
+        Stood.of(sounding, map),
+        master,
         Math.round(run.micros()),
         RELEASE + Math.round(ringsOn * 1e6));
   }
