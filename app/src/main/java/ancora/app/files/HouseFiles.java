@@ -23,6 +23,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 
 /** What leaves the house as a file, and what comes in. */
 @Service
@@ -124,11 +125,12 @@ public class HouseFiles {
   }
 
   /**
-   * Takes in a file as a show of its own.
+   * Takes in a file as a show of its own: all of it, or nothing.
    *
    * @param name of the file; its ending says what it is
    * @param choice of a MIDI file, what of it, and how; empty for all of it as usual
    */
+  @Transactional
   public CameIn take(String name, byte[] bytes, Optional<JsonNode> choice) {
     return switch (Kind.of(name, bytes)) {
       case MIDI -> midi(title(name), bytes, choice);

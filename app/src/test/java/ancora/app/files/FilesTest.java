@@ -18,6 +18,7 @@ import ancora.core.show.Section;
 import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -306,6 +307,15 @@ class FilesTest {
   /** A show like another, so that tests do not meet. */
   private static long copyOf(long id) throws Exception {
     return came("copy.json", get("/shows/" + id + "/show.json").body()).get("show").longValue();
+  }
+
+  /** What is wrong with a run is found after the show: nothing of both is there then. */
+  @Test
+  void aShowComesInWithItsRunsOrNotAtAll() throws Exception {
+    ObjectNode file = (ObjectNode) JSON.readTree(get("/shows/1/show.json?runs=true").body());
+    ((ObjectNode) file.get("runs").get(0)).put("name", "x".repeat(61));
+    assertThat(refused("night.json", file.toString().getBytes(StandardCharsets.UTF_8)))
+        .contains("60 characters");
   }
 
   @Test

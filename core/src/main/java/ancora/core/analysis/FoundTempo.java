@@ -21,6 +21,13 @@ public record FoundTempo(
 
   public FoundTempo {
     lines = List.copyOf(lines);
+    boolean rise = lines.size() > 1;
+    for (int i = 1; i < lines.size(); i++) {
+      rise &= lines.get(i) > lines.get(i - 1);
+    }
+    if (!rise || !(bpm > 0) || !Double.isFinite(drift)) {
+      throw new IllegalArgumentException("no tempo: " + bpm + " bpm, bars at " + lines);
+    }
   }
 
   /** How sure a tempo is, in a word. */

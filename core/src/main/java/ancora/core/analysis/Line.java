@@ -13,16 +13,21 @@ final class Line {
 
   private static final int LEAST = 5;
 
+  /** Beats whose squares spread by a smaller part of themselves are one beat, but for rounding. */
+  private static final double ONE_BEAT = 1e-9;
+
   private final List<Moment> moments;
   private final double[] beats;
+  private final double period;
 
   /**
    * @param moments in time
-   * @param beats at which they lie
+   * @param beats at which they lie, by rising beat, not all on one
    */
   Line(List<Moment> moments, double[] beats) {
     this.moments = moments;
     this.beats = beats;
+    this.period = fitted(0, Double.POSITIVE_INFINITY)[1];
   }
 
   double[] beats() {
@@ -35,7 +40,12 @@ final class Line {
 
   /** The mean of the microseconds from beat to beat, by least squares. */
   double period() {
-    return fitted(0, Double.POSITIVE_INFINITY)[1];
+    return period;
+  }
+
+  /** The instant of a beat, if beats were as far apart everywhere. */
+  double steadyMicrosOf(double beat) {
+    return fitted(beat, Double.POSITIVE_INFINITY)[0];
   }
 
   /** The instant of a beat: by least squares of what lies near it. */
@@ -84,7 +94,9 @@ final class Line {
       sumBoth += weight * away * time;
     }
     double spread = sum * sumSquare - sumBeat * sumBeat;
-    double slope = (sum * sumBoth - sumBeat * sumTime) / spread;
+    // what lies on one beat does not tell how far beats are apart there
+    double slope =
+        spread > ONE_BEAT * sum * sumSquare ? (sum * sumBoth - sumBeat * sumTime) / spread : period;
     return new double[] {zero + (sumTime - slope * sumBeat) / sum, slope};
   }
 }

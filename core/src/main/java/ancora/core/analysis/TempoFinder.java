@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.DoubleUnaryOperator;
 
 /**
  * Finds tempo, beat and bar in what was played without a click. The likeliest {@link Beat} of the
@@ -42,7 +43,11 @@ public final class TempoFinder {
     List<Moment> newest = moments.subList(Math.max(0, moments.size() - WINDOW), moments.size());
     double zero = (newest.get(0).micros() + newest.get(newest.size() - 1).micros()) / 2;
     Beat beat = new Beats(newest, zero).best();
-    Line line = new Line(moments, followed(moments, newest.size(), beat, zero));
+    double[] beatsAt = followed(moments, newest.size(), beat, zero);
+    if (beatsAt[0] == beatsAt[beatsAt.length - 1]) {
+      return Optional.empty();
+    }
+    Line line = new Line(moments, beatsAt);
     Bars bars = Bars.of(moments, line.beats(), beats);
     double sureness = Math.max(0, Math.min(1, (beat.score() - GUESS) / (PLAIN - GUESS)));
     return Optional.of(found(line, bars, sureness));
@@ -71,12 +76,9 @@ public final class TempoFinder {
   }
 
   private static FoundTempo found(Line line, Bars bars, double sureness) {
-    List<Double> lines = new ArrayList<>();
-    for (double beat = bars.first(); ; beat += bars.beats()) {
-      lines.add((double) Math.round(line.microsOf(beat)));
-      if (beat > line.last()) {
-        break;
-      }
+    List<Double> lines = lines(bars, line, line::microsOf);
+    if (!areAlike(lines, bars.beats() * line.period())) {
+      lines = lines(bars, line, line::steadyMicrosOf);
     }
     int many = lines.size() - 1;
     double first = lines.get(1) - lines.get(0);
@@ -84,5 +86,28 @@ public final class TempoFinder {
     double bpm = 60e6 / line.period();
     return new FoundTempo(
         Math.round(bpm * 100) / 100.0, bars.beats(), lines, first / last - 1, sureness);
+  }
+
+  private static List<Double> lines(Bars bars, Line line, DoubleUnaryOperator microsOf) {
+    List<Double> lines = new ArrayList<>();
+    for (double beat = bars.first(); ; beat += bars.beats()) {
+      lines.add((double) Math.round(microsOf.applyAsDouble(beat)));
+      if (beat > line.last()) {
+        return lines;
+      }
+    }
+  }
+
+  /**
+   * Whether bars are as long as each other, more or less: no tempo that hands play doubles in one.
+   */
+  private static boolean areAlike(List<Double> lines, double bar) {
+    for (int i = 1; i < lines.size(); i++) {
+      double length = lines.get(i) - lines.get(i - 1);
+      if (length < bar / 2 || length > bar * 2) {
+        return false;
+      }
+    }
+    return true;
   }
 }

@@ -17,6 +17,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class TempoFinderTest {
 
   private static final int TRIALS = 40;
+  private static final int SENSELESS = Integer.getInteger("ancora.senseless", 300);
 
   /** Of each hundred trials of the five kinds together, at least so many. */
   @ParameterizedTest
@@ -144,5 +145,31 @@ class TempoFinderTest {
     FoundTempo found = TempoFinder.find(onsets, OptionalInt.of(4)).orElseThrow();
     assertThat(found.bpm()).isCloseTo(120, within(0.1));
     assertThat(found.downbeat()).isCloseTo(0, within(30_000.0));
+  }
+
+  /**
+   * Whatever is played, however senseless, there is no tempo, or one with bars that go on: bursts
+   * within a beat, pauses of minutes, all of it at once. What a tempo is the record itself checks.
+   */
+  @Test
+  void whateverIsPlayedBarsGoOn() {
+    double[] gaps = {0, 1, 1_000, 20_000, 90_000, 240_000, 500_000, 3e6, 60e6, 540e6};
+    Random random = new Random(20);
+    int found = 0;
+    for (int i = 0; i < SENSELESS; i++) {
+      int kinds = 1 + random.nextInt(gaps.length);
+      double often = random.nextDouble();
+      List<Onset> onsets = new ArrayList<>();
+      double at = 0;
+      for (int n = random.nextInt(300); n >= 0; n--) {
+        boolean usual = random.nextDouble() < often;
+        at += usual ? gaps[kinds - 1] : gaps[random.nextInt(kinds)] * random.nextDouble();
+        onsets.add(new Onset(at, random.nextInt(128), 1 + random.nextInt(127)));
+      }
+      OptionalInt beats =
+          random.nextBoolean() ? OptionalInt.empty() : OptionalInt.of(1 + random.nextInt(12));
+      found += TempoFinder.find(onsets, beats).isPresent() ? 1 : 0;
+    }
+    assertThat(found).isGreaterThan(SENSELESS / 2);
   }
 }

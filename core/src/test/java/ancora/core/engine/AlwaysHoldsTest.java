@@ -38,6 +38,7 @@ import net.jqwik.api.Combinators;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.Provide;
+import net.jqwik.api.Tuple;
 import net.jqwik.api.constraints.IntRange;
 
 /** Rule 16: what always holds, over random performances, senseless commands among them. */
@@ -65,8 +66,13 @@ class AlwaysHoldsTest {
                 Arbitraries.integers().between(0, 19),
                 Arbitraries.integers().between(0, 16_383))
             .as(Wish::new);
-    return Combinators.combine(
-            Arbitraries.longs().between(0, 900_000), Arbitraries.longs().between(0, 60_000), wish)
+    // most as hands play, some all at once, some after a while
+    Arbitrary<Long> pause =
+        Arbitraries.frequencyOf(
+            Tuple.of(16, Arbitraries.longs().between(0, 900_000)),
+            Tuple.of(6, Arbitraries.longs().between(0, 3_000)),
+            Tuple.of(1, Arbitraries.longs().between(0, 20_000_000)));
+    return Combinators.combine(pause, Arbitraries.longs().between(0, 60_000), wish)
         .as(Act::new)
         .list()
         .ofMinSize(5)

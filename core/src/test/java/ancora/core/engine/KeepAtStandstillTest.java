@@ -28,6 +28,8 @@ import ancora.core.time.Tempo;
 import java.util.List;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Rule 15: what is played without starting anything becomes a clip, whose tempo is found. */
 class KeepAtStandstillTest {
@@ -75,6 +77,19 @@ class KeepAtStandstillTest {
 
   private static List<Long> bass(Clip clip) {
     return clip.notes().filter(n -> n.pitch() < 50).map(Note::meant).sorted().toList();
+  }
+
+  /** Strokes that all lie within a beat tell of no tempo: the show's holds. */
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 5, 10, 20})
+  void aBurstIsKeptAsItIs(int apart) {
+    Concert concert = empty();
+    for (int i = 0; i < 40; i++) {
+      concert.play(60, FIRST + (long) i * apart, FIRST + (long) i * apart + 1);
+    }
+    concert.at(FIRST + 5000, KEEP);
+    assertThat(concert.newest().noteCount()).isEqualTo(40);
+    assertThat(concert.newest().window().length()).isPositive();
   }
 
   @Test
