@@ -18,6 +18,9 @@ final class FootboardWords {
   /** What the Stage has words for whether or not a pedal does it too. */
   private static final List<Action> OF_THE_STAGE = List.of(Action.MAIN, Action.KEEP);
 
+  /** What these would do is found by doing it to all that was played. */
+  private static final Set<Action> KEEPING = Set.of(Action.KEEP, Action.KEEP_BARS);
+
   /** Where these do nothing now, the reason is not always the same. */
   private static final Set<Action> SAYING_WHY =
       Set.of(
@@ -31,24 +34,36 @@ final class FootboardWords {
 
   private FootboardWords() {}
 
-  /** Words by the name of the action, with its number after it if it has one. */
-  static Map<String, String> of(Engine engine, List<ControlMap.Pedal> pedals, long now) {
+  /**
+   * Words by the name of the action, with its number after it if it has one.
+   *
+   * @param known words that were told; those of keeping are taken from here, if they are there
+   */
+  static Map<String, String> of(
+      Engine engine, List<ControlMap.Pedal> pedals, long now, Map<String, String> known) {
     Map<String, String> words = new LinkedHashMap<>();
-    OF_THE_STAGE.forEach(action -> words.put(action.name(), of(engine, action, 0, now)));
+    OF_THE_STAGE.forEach(action -> words.put(action.name(), of(engine, action, 0, now, known)));
     pedals.stream()
         .flatMap(pedal -> pedal.gestures().stream())
         .forEach(
             a ->
                 words.computeIfAbsent(
-                    key(a.action(), a.number()), key -> of(engine, a.action(), a.number(), now)));
+                    key(a.action(), a.number()),
+                    key -> of(engine, a.action(), a.number(), now, known)));
     return words;
+  }
+
+  private static String of(
+      Engine engine, Action action, int number, long now, Map<String, String> known) {
+    String was = KEEPING.contains(action) ? known.get(key(action, number)) : null;
+    return was != null ? was : found(engine, action, number, now);
   }
 
   private static String key(Action action, int number) {
     return number == 0 ? action.name() : action.name() + " " + number;
   }
 
-  private static String of(Engine engine, Action action, int number, long now) {
+  private static String found(Engine engine, Action action, int number, long now) {
     Stage stage = engine.stage();
     Forecast forecast = engine.forecast(new Act(action, number), now);
     if (!forecast.isDone()) {

@@ -52,6 +52,9 @@ final class StageHost {
   /** The words of the footboard follow a change by this. */
   private static final long WORDS_AFTER_MILLIS = 15;
 
+  /** After the words of keeping were found they rest so many times as long as that took. */
+  private static final long KEEPING_RESTS = 20;
+
   /** What has changed is sent together with what changes within this, where more is waiting. */
   private static final long TOGETHER_NANOS = 10_000_000;
 
@@ -99,6 +102,12 @@ final class StageHost {
   private ScheduledFuture<?> due;
   private ScheduledFuture<?> save;
   private ScheduledFuture<?> words;
+  private ScheduledFuture<?> keepingWords;
+
+  /** The words that were told last, and when those of keeping may be found again, in ns. */
+  private Map<String, String> told = Map.of();
+
+  private long keepingDue = System.nanoTime();
   private final Runnable noMoreTold;
   private final RunTaker taker;
   private final RunDesk desk;
@@ -409,16 +418,29 @@ final class StageHost {
    */
   private void tellWordsSoon() {
     if (words == null || words.isDone()) {
-      words =
-          thread.schedule(
-              guarded(() -> publishing.words(words()).ifPresent(pages::tell)),
-              WORDS_AFTER_MILLIS,
-              TimeUnit.MILLISECONDS);
+      words = thread.schedule(guarded(this::tellWords), WORDS_AFTER_MILLIS, TimeUnit.MILLISECONDS);
+    }
+  }
+
+  /**
+   * What keeping would do costs the more to find the more was played: so that it takes a small part
+   * of the time only, its words may come later than the others.
+   */
+  private void tellWords() {
+    long began = System.nanoTime();
+    boolean early = began - keepingDue < 0;
+    told = FootboardWords.of(engine, controlling.pedals(), clock.micros(), early ? told : Map.of());
+    publishing.words(told).ifPresent(pages::tell);
+    if (!early) {
+      keepingDue = began + KEEPING_RESTS * (System.nanoTime() - began);
+    } else if (keepingWords == null || keepingWords.isDone()) {
+      keepingWords =
+          thread.schedule(guarded(this::tellWords), keepingDue - began, TimeUnit.NANOSECONDS);
     }
   }
 
   private Map<String, String> words() {
-    return FootboardWords.of(engine, controlling.pedals(), clock.micros());
+    return FootboardWords.of(engine, controlling.pedals(), clock.micros(), Map.of());
   }
 
   /** A page asks for the sound: to have it in any case, or if nobody has. */

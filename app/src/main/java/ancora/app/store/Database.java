@@ -3,6 +3,9 @@ package ancora.app.store;
 import ancora.core.Refusal;
 import com.zaxxer.hikari.HikariDataSource;
 import java.nio.file.Path;
+import org.apache.ibatis.session.ExecutorType;
+import org.apache.ibatis.session.SqlSessionFactory;
+import org.mybatis.spring.SqlSessionTemplate;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -33,6 +36,13 @@ class Database {
     source.setUsername(USER);
     source.setPassword("");
     return source;
+  }
+
+  /** Lines of the journal go out together, where the others each go by themselves. */
+  @Bean
+  JournalMapper journalMapper(SqlSessionFactory factory) {
+    factory.getConfiguration().addMapper(JournalMapper.class);
+    return new SqlSessionTemplate(factory, ExecutorType.BATCH).getMapper(JournalMapper.class);
   }
 
   /** Refuses a path that would be taken for more than a path. */

@@ -174,16 +174,6 @@ interface ShowMapper {
   @Insert("insert into edits values (#{showId}, #{undone}, #{place}, #{body})")
   void insertEdit(EditRow row);
 
-  @Insert(
-      """
-      <script>merge into journal (show_id, seq, stamp_us, applied_us, client, client_seq, command,
-        rules, long_command) key (show_id, seq) values
-      <foreach item="r" collection="rows" separator=",">
-        (#{r.showId}, #{r.seq}, #{r.stampUs}, #{r.appliedUs}, #{r.client}, #{r.clientSeq},
-         #{r.inRow}, #{r.rules}, #{r.apart,jdbcType=CLOB})
-      </foreach></script>""")
-  void insertJournal(@Param("rows") List<JournalRow> rows);
-
   @Select(
       """
       select show_id, seq, stamp_us, applied_us, client, client_seq,

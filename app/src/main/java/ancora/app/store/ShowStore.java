@@ -51,10 +51,12 @@ public class ShowStore {
   private static final String CLOCK_TO = "clockTo";
 
   private final ShowMapper mapper;
+  private final JournalMapper journal;
   private final DataSource source;
 
-  ShowStore(ShowMapper mapper, DataSource source) {
+  ShowStore(ShowMapper mapper, JournalMapper journal, DataSource source) {
     this.mapper = mapper;
+    this.journal = journal;
     this.source = source;
   }
 
@@ -183,7 +185,7 @@ public class ShowStore {
   /** Writes accepted commands; they are on the disk itself after {@link #sync}. */
   @Transactional
   public void append(List<JournalRow> rows) {
-    mapper.insertJournal(rows);
+    rows.forEach(journal::merge);
   }
 
   public List<JournalRow> journalAfter(long showId, long seq) {

@@ -165,6 +165,7 @@ class HouseBench {
           "data on disk for an hour, 60 000 lines",
           "%.1f MB".formatted(Files.size(data.resolve("ancora.mv.db")) / 1e6),
           "30 MB");
+      host.close();
       return id;
     }
   }
