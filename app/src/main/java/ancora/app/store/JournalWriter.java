@@ -161,28 +161,43 @@ public class JournalWriter {
 
   /** Writes what can be written of a batch; gives whether anything could. */
   private boolean oneByOne(List<Line> lines) {
-    List<Line> unwritable = new ArrayList<>();
+    int before = lines.size();
+    List<Line> failed = new ArrayList<>();
     for (Line line : List.copyOf(lines)) {
-      try {
-        store.append(List.of(line.row()));
-        store.sync();
-      } catch (RuntimeException failure) {
-        unwritable.add(line);
+      if (!writes(line)) {
+        failed.add(line);
         continue;
       }
-      // the disk takes lines: those before it are at fault themselves
-      unwritable.forEach(
-          bad -> {
-            LOG.error("a line of the journal cannot be written: {}", bad.row());
-            waiting.decrementAndGet();
-            bad.lost().accept(UNWRITABLE);
-          });
-      lines.removeAll(unwritable);
-      unwritable.clear();
       lines.remove(line);
       done(line);
+      // the disk takes lines now: those before it are at fault themselves, or came too early
+      failed.forEach(earlier -> settle(earlier, line, lines));
+      failed.clear();
     }
-    return unwritable.size() < lines.size() || lines.isEmpty();
+    return lines.size() < before;
+  }
+
+  /** Only what cannot be written between two that can is lost. */
+  private void settle(Line line, Line good, List<Line> lines) {
+    if (writes(line)) {
+      lines.remove(line);
+      done(line);
+    } else if (writes(good)) {
+      LOG.error("a line of the journal cannot be written: {}", line.row());
+      lines.remove(line);
+      waiting.decrementAndGet();
+      line.lost().accept(UNWRITABLE);
+    }
+  }
+
+  private boolean writes(Line line) {
+    try {
+      store.append(List.of(line.row()));
+      store.sync();
+      return true;
+    } catch (RuntimeException failure) {
+      return false;
+    }
   }
 
   /** Waits a moment; gives whether to go on. */

@@ -19,6 +19,7 @@ import com.microsoft.playwright.options.SelectOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** With stand-in devices in a second window: a piece by pedals and pads alone. */
@@ -214,6 +215,7 @@ class HandsFreeTest extends DemoNight {
    * A part sounds on a device behind a stand-in for Web MIDI, with MIDI clock. What it is sent is
    * due when the plan says; MIDI 1.0 has 24 clocks a quarter note, at 96 that is 26.04 ms.
    */
+  @Tag("listens")
   @Test
   void aPartSoundsOutsideWithClock() {
     Page page = hand.page(house, "/shows/1/setup", false);

@@ -9,6 +9,7 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.BoundingBox;
 import org.junit.jupiter.api.Test;
 
@@ -72,7 +73,9 @@ class KeepStoryTest extends DemoNight {
     page.keyboard().press("z");
     page.waitForFunction(
         "() => ancora.state.clips.size === 1 && [...ancora.state.clips.values()][0].layers.length === 2");
-    assertThat(page.locator("#kept-sheet")).isHidden();
+    // once the pass is over, the layer is a step of its own
+    assertThat(page.locator("#kept-sheet"))
+        .isHidden(new LocatorAssertions.IsHiddenOptions().setTimeout(20_000));
     page.keyboard().press("Space");
     page.waitForFunction("() => !ancora.state.transport.rolling");
   }

@@ -7,20 +7,29 @@ import static org.mockito.Mockito.mock;
 
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Predicate;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** What the disk does not take is kept, in order, and written when it does. */
 @Timeout(30)
 class JournalWriterTest {
 
   private final ShowStore store = mock(ShowStore.class);
-  private final List<Long> onDisk = Collections.synchronizedList(new ArrayList<>());
+
+  /** A line that is there already is merged. */
+  private final Set<Long> onDisk = Collections.synchronizedSet(new LinkedHashSet<>());
+
   private final BlockingQueue<String> told = new LinkedBlockingQueue<>();
   private volatile Predicate<JournalRow> fails = row -> false;
 
@@ -85,6 +94,28 @@ class JournalWriterTest {
     }
     assertThat(all).containsExactlyInAnyOrder("ack 1", "well", "lost 2", "ack 3");
     assertThat(onDisk).containsExactly(1L, 3L);
+    writer.close();
+  }
+
+  /** Whenever the disk takes lines again, in the middle of a batch too, none is lost. */
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12})
+  void aDiskThatRecoversInTheMiddleLosesNothing(int failures) throws InterruptedException {
+    AtomicInteger left = new AtomicInteger(failures);
+    fails = row -> left.getAndDecrement() > 0;
+    JournalWriter writer = writer();
+    for (long seq = 1; seq <= 5; seq++) {
+      append(writer, seq);
+    }
+    Set<String> acks = new TreeSet<>();
+    while (acks.size() < 5) {
+      String word = next();
+      assertThat(word).isNotNull().doesNotStartWith("lost");
+      if (word.startsWith("ack")) {
+        acks.add(word);
+      }
+    }
+    assertThat(new TreeSet<>(onDisk)).containsExactly(1L, 2L, 3L, 4L, 5L);
     writer.close();
   }
 
