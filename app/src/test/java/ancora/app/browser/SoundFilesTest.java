@@ -18,6 +18,7 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -134,18 +135,16 @@ class SoundFilesTest extends DemoNight {
     WavRead mix = read.get(0);
     assertThat(mix.level(0, mix.frames() - 480, 480)).isLessThan(-75);
 
-    // as loud as the page sounds it, bar by bar
+    // as loud as the page sounds it: one bar of three may be off, where the sound output stalls
     page.locator("#sound-file [data-close]").click();
     double[] heard = heard(page, 3);
     int bar = (int) Math.round(48_000 * 4 * 60 / 96.0);
-    int judged = 0;
+    double[] apart = new double[heard.length];
     for (int i = 0; i < heard.length; i++) {
-      if (!Double.isNaN(heard[i])) {
-        judged++;
-        assertThat(mix.level(0, i * bar, bar)).as("bar %s", i + 1).isCloseTo(heard[i], within(0.1));
-      }
+      apart[i] = Math.abs(mix.level(0, i * bar, bar) - heard[i]);
     }
-    assertThat(judged).as("bars in which the sound output did not stall").isPositive();
+    Arrays.sort(apart);
+    assertThat(apart[1]).as("dB apart, bar by bar: %s", Arrays.toString(apart)).isLessThan(0.1);
   }
 
   private static double rms(WavRead wav) {
@@ -154,10 +153,7 @@ class SoundFilesTest extends DemoNight {
     return 10 * Math.log10((left + right) / 2);
   }
 
-  /**
-   * The levels of the run's first bars as the page sounds them, in dB, of the left side; no number
-   * where the sound output stalled.
-   */
+  /** The levels of the run's first bars as the page sounds them, in dB, of the left side. */
   private static double[] heard(Page page, int bars) {
     page.locator("#runs-bar").fill("1");
     page.locator("#runs-hear").click();
@@ -180,10 +176,8 @@ class SoundFilesTest extends DemoNight {
                 }
                 return low;
               };
-              const stalled = steps();
               return Array.from({ length: bars }, (_, bar) => {
                 const [from, until] = [bar, bar + 1].map((b) => frameAt(began[1] + b * 3840 * began[2]));
-                if (stalled.some(([a, b]) => a < first + until && b > first + from)) return NaN;
                 let sum = 0;
                 for (let i = from; i < until; i++) sum += all[i] * all[i];
                 return 10 * Math.log10(sum / (until - from) + 1e-12);
