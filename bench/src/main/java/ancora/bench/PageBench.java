@@ -224,7 +224,7 @@ final class PageBench implements AutoCloseable {
 
   /** The demo's run, its middle three times; once all together, once with each part besides. */
   Wav wav() {
-    Page other = page.context().newPage();
+    Page other = page.context().browser().newPage();
     other.navigate("http://localhost:" + port + "/shows/1");
     other.waitForFunction("() => globalThis.ancora?.connection.open");
     List<?> found =
