@@ -11,12 +11,17 @@ const rules = {
 
 export default [
   {
-    files: ["src/main/resources/static/js/**/*.js"],
+    files: ["app/src/main/resources/static/js/**/*.js"],
     languageOptions: { globals: { ...globals.browser, ...globals.audioWorklet } },
     rules,
   },
   {
-    files: ["src/test/js/**/*.js", "src/test/js-support/*.mjs", "frontend/*.mjs"],
+    files: ["app/src/test/resources/browser/*.js"],
+    languageOptions: { globals: globals.browser },
+    rules,
+  },
+  {
+    files: ["app/src/test/js/**/*.js", "app/src/test/js-support/*.mjs", "app/frontend/*.mjs", "tools/*.mjs"],
     languageOptions: { globals: globals.node },
     rules,
   },

@@ -66,6 +66,71 @@ test("what is not acknowledged is sent again, under the same number", (t) => {
   assert.equal(connection.open, true, "a line that was lost before is not lost again");
 });
 
+test("what was done while the line was away goes before what is done because it is back", (t) => {
+  t.mock.timers.enable({ apis: ["setTimeout"] });
+  const connection = page();
+  opened.say(welcome(0));
+  opened.onclose();
+  connection.do({ do: "keyDown" }, 1);
+  connection.do({ do: "keyUp" }, 2);
+  t.mock.timers.tick(150);
+  sent.length = 0;
+  // whoever hears of the welcome may let go of keys at once, as a page does that has lost the sound
+  connection.addEventListener("welcome", () => connection.do({ do: "keyUp", late: true }, 3));
+  opened.say(welcome(0));
+  assert.deepEqual(
+    sent.map(({ seq, late }) => [seq, late]),
+    [
+      [1, undefined],
+      [2, undefined],
+      [3, true],
+    ],
+  );
+});
+
+test("what the house lacks is sent again, in order, from there on", () => {
+  const connection = page();
+  opened.say(welcome(4));
+  for (let i = 0; i < 4; i++) {
+    connection.do({ do: "tapTempo" }, i);
+  }
+  opened.say({ ack: 5 });
+  sent.length = 0;
+  opened.say({ lacks: 7 });
+  assert.deepEqual(
+    sent.map(({ seq }) => seq),
+    [7, 8],
+  );
+});
+
+test("hello is said until there is a welcome, with what has no answer yet, and whether the sound was here", (t) => {
+  t.mock.timers.enable({ apis: ["setTimeout"] });
+  const pass = (millis) => {
+    for (let i = 0; i < millis; i += 10) {
+      t.mock.timers.tick(10);
+    }
+  };
+  const connection = page();
+  opened.onopen();
+  pass(400);
+  const hellos = () => sent.filter(({ hello }) => hello).map(({ hello }) => [hello.from, hello.had]);
+  assert.deepEqual(hellos(), [[1, false]]);
+  opened.say({ error: "That could not be read." });
+  pass(4_100);
+  assert.equal(hellos().length, 3, "asked again");
+  opened.say(welcome(0));
+  connection.hasSound = true;
+  connection.do({ do: "start" }, 1);
+  connection.do({ do: "stop" }, 2);
+  opened.say({ ack: 1 });
+  opened.onclose();
+  sent.length = 0;
+  pass(150);
+  opened.onopen();
+  pass(400);
+  assert.deepEqual(hellos(), [[2, true]]);
+});
+
 test("a duplicated tab takes the name that it is given", () => {
   const connection = page();
   opened.say(welcome(0, "tab~2"));

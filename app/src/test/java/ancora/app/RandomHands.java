@@ -34,6 +34,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalLong;
 import java.util.Random;
+import java.util.Set;
 
 /** Hands and feet that do anything at all, one thing after another. */
 public final class RandomHands {
@@ -89,6 +90,34 @@ public final class RandomHands {
       case 27 -> random.nextBoolean() ? new PressCommand.HandOff() : new CueCommand.StopAll();
       case 28 -> random.nextInt(4) == 0 ? new CueCommand.Stop() : new CueCommand.Start();
       default -> random.nextInt(4) == 0 ? new HandCommand.Panic() : new CueCommand.CutAll();
+    };
+  }
+
+  /** Something that takes clips, parts and takes from one place to another, or away, or back. */
+  public Command moving(Stage stage) {
+    List<Part> parts = stage.show().parts();
+    if (parts.size() < 2) {
+      return new SettingCommand.AddPart("Guest", Sound.of(random.nextInt(128)));
+    }
+    Part part = parts.get(random.nextInt(parts.size()));
+    PartId other = parts.get(random.nextInt(parts.size())).id();
+    if (part.shelf().isEmpty()) {
+      return random.nextBoolean()
+          ? new UndoCommand.Undo(true)
+          : new ShelfCommand.JoinParts(part.id(), other);
+    }
+    Clip clip = part.shelf().get(random.nextInt(part.shelf().size()));
+    return switch (random.nextInt(12)) {
+      case 0, 1 -> new ShelfCommand.JoinParts(part.id(), other);
+      case 2 -> new ShelfCommand.SplitPart(part.id());
+      case 3 -> new ShelfCommand.DeleteClip(part.id(), clip.id());
+      case 4 -> new ShelfCommand.MoveClip(part.id(), clip.id(), random.nextInt(4));
+      case 5 -> new ShelfCommand.MovePart(part.id(), random.nextInt(parts.size()));
+      case 6 -> new MendCommand.SpreadTakes(part.id(), clip.id());
+      case 7 -> new MendCommand.LayTakesInRow(part.id(), clip.id());
+      case 8 -> new ShelfCommand.SplitClip(part.id(), clip.id(), Set.of(36, 60));
+      case 9 -> new UndoCommand.Redo();
+      default -> new UndoCommand.Undo(true);
     };
   }
 

@@ -6,6 +6,7 @@ import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
 import ancora.core.file.MidiFile;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -86,7 +87,9 @@ public final class FilesCommand {
       Files.write(to, file.bytes());
       file.said().forEach(out::println);
     } else {
-      Files.write(to, files.show(id, true));
+      try (OutputStream file = Files.newOutputStream(to)) {
+        files.show(id, true, file);
+      }
     }
     out.println("Written: " + to);
   }

@@ -5,6 +5,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.file.MidiFile;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
@@ -35,9 +36,15 @@ class FilesPage {
   }
 
   @GetMapping("/shows/{id}/show.json")
-  ResponseEntity<byte[]> show(
-      @PathVariable long id, @RequestParam(defaultValue = "false") boolean runs) {
-    return attached("show.json", MediaType.APPLICATION_JSON, files.show(id, runs), List.of());
+  void show(
+      @PathVariable long id,
+      @RequestParam(defaultValue = "false") boolean runs,
+      HttpServletResponse answer)
+      throws IOException {
+    files.isThere(id);
+    answer.setContentType(MediaType.APPLICATION_JSON_VALUE);
+    answer.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"show.json\"");
+    files.show(id, runs, answer.getOutputStream());
   }
 
   @GetMapping("/shows/{id}/form.mid")

@@ -19,7 +19,8 @@ import ancora.core.run.RunHistory;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.JsonNode;
-import java.util.ArrayList;
+import java.io.IOException;
+import java.io.OutputStream;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.stereotype.Service;
@@ -39,15 +40,24 @@ public class HouseFiles {
     this.house = house;
   }
 
-  /** A show as one file, with its runs if that is wished. */
-  public byte[] show(long id, boolean withRuns) {
-    Show show = released(house.show(id));
-    List<ShowFile.PerformedRun> performed = new ArrayList<>();
-    for (RunCard card : withRuns ? runs.cards(id) : List.<RunCard>of()) {
-      Run run = runs.find(id, card.id()).history().run();
-      performed.add(new ShowFile.PerformedRun(card.beganUs(), card.name(), run));
+  /** Refuses a show that is not there. */
+  public void isThere(long id) {
+    house.show(id);
+  }
+
+  /** Writes a show as one file, with its runs, one after the other, if that is wished. */
+  public void show(long id, boolean withRuns, OutputStream out) throws IOException {
+    try (ShowFile.Writing file = new ShowFile.Writing(out, still(id))) {
+      for (RunCard card : withRuns ? runs.cards(id) : List.<RunCard>of()) {
+        Run run = runs.find(id, card.id()).history().run();
+        file.add(new ShowFile.PerformedRun(card.beganUs(), card.name(), run));
+      }
     }
-    return new ShowFile(show, performed).bytes();
+  }
+
+  /** A show as it is now, in which no key is down. */
+  public Show still(long id) {
+    return released(house.show(id));
   }
 
   /** Keys that are still down have the length known so far. */

@@ -10,7 +10,7 @@ enum Kind {
   JOURNAL;
 
   /** No file that comes in is longer, in bytes; a MIDI file has a bound of its own. */
-  static final int MOST_BYTES = 16 << 20;
+  static final int MOST_BYTES = 48 << 20;
 
   /** By the ending of its name. Refuses others, and what is empty or too long. */
   static Kind of(String name, byte[] bytes) {

@@ -1,23 +1,30 @@
 package ancora.app.files;
 
 import ancora.app.journal.CoreJson;
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.run.Run;
 import ancora.core.show.Show;
 import ancora.core.show.WholeShow;
+import com.fasterxml.jackson.core.JsonEncoding;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.core.util.JsonParserDelegate;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.fasterxml.jackson.databind.node.MissingNode;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * A show as one file, to be taken elsewhere; {@code docs/show.schema.json} describes it.
@@ -30,7 +37,16 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
   /** The format that is written; no later one is read. */
   public static final int VERSION = 1;
 
+  private static final String FORMAT = "ancora show";
+
   private static final int MOST_RUNS = 1000;
+
+  /** Objects and lists in a show, or in a run. */
+  private static final long MOST_THINGS = 1_000_000;
+
+  /** Notes in all runs of a file together. */
+  private static final long MOST_SOUNDED = 2_000_000;
+
   private static final int DEEPEST = 64;
 
   private static final ObjectMapper JSON = JsonMapper.builder().build();
@@ -54,55 +70,180 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
 
   /** The file. */
   public byte[] bytes() {
-    ObjectNode file = JsonNodeFactory.instance.objectNode();
-    file.put("format", "ancora show").put("version", VERSION);
-    file.set("show", CoreJson.write(show));
-    ArrayNode all = file.putArray("runs");
-    for (PerformedRun run : runs) {
-      ObjectNode one = all.addObject().put("began", run.began()).put("name", run.name());
-      one.set("run", CoreJson.write(run.run()));
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    try (Writing file = new Writing(out, show)) {
+      for (PerformedRun run : runs) {
+        file.add(run);
+      }
+    } catch (IOException impossible) {
+      throw new UncheckedIOException(impossible);
     }
-    return file.toPrettyString().getBytes(StandardCharsets.UTF_8);
+    return out.toByteArray();
+  }
+
+  /** A file that is written run by run: no more than one is held. */
+  static final class Writing implements AutoCloseable {
+    private final JsonGenerator out;
+
+    /** Begins it, with the show. */
+    Writing(OutputStream to, Show show) throws IOException {
+      out = JSON.getFactory().createGenerator(to, JsonEncoding.UTF8);
+      out.setPrettyPrinter(new DefaultPrettyPrinter());
+      out.setCodec(JSON);
+      out.writeStartObject();
+      out.writeStringField("format", FORMAT);
+      out.writeNumberField("version", VERSION);
+      out.writeFieldName("show");
+      out.writeTree(CoreJson.write(show));
+      out.writeArrayFieldStart("runs");
+    }
+
+    void add(PerformedRun run) throws IOException {
+      out.writeStartObject();
+      out.writeNumberField("began", run.began());
+      out.writeStringField("name", run.name());
+      out.writeFieldName("run");
+      out.writeTree(CoreJson.write(run.run()));
+      out.writeEndObject();
+    }
+
+    @Override
+    public void close() throws IOException {
+      out.writeEndArray();
+      out.writeEndObject();
+      out.close();
+    }
   }
 
   /** Reads a file; refuses, in a sentence, what is none, or of a later version. */
   public static ShowFile read(byte[] bytes) {
-    JsonNode file = tree(bytes);
-    Refusal.unless(
-        file.path("format").asText().equals("ancora show"),
-        "That JSON file is no show: choose one that was exported as a show.");
-    JsonNode version = file.path("version");
-    Refusal.unless(
-        version.isInt() && version.intValue() >= 1, "The show's file does not say its version.");
-    Refusal.unless(
-        version.intValue() <= VERSION,
-        "That show was exported by a later Ancora (version %s of the format, %s is the last that"
-            + " this one reads): bring this one up to date.",
-        version,
-        VERSION);
-    Refusal.unless(file.path("show").isObject(), "There is no show in that file.");
-    Show show = CoreJson.read(file.get("show"), Show.class);
-    WholeShow.check(show);
-    List<PerformedRun> runs = new ArrayList<>();
-    JsonNode all = file.path("runs");
-    Refusal.unless(
-        all.isMissingNode() || all.isArray() && all.size() <= MOST_RUNS,
-        "The runs of that file are none.");
-    for (JsonNode one : all) {
-      runs.add(CoreJson.read(one, PerformedRun.class));
-    }
-    return new ShowFile(show, runs);
-  }
-
-  private static JsonNode tree(byte[] bytes) {
-    try {
-      JsonNode file = JSON.readTree(bytes);
-      Refusal.unless(file != null && file.isObject(), "That file is no JSON object.");
-      return file;
+    try (Counting in = new Counting(JSON.getFactory().createParser(bytes))) {
+      return new Reading(in).file();
     } catch (JsonProcessingException malformed) {
       throw new Refusal("That is not JSON, or it is cut off: export it again.");
     } catch (IOException impossible) {
       throw new UncheckedIOException(impossible);
+    }
+  }
+
+  /** Refuses what has more objects and lists than memory is for, before they are made. */
+  private static final class Counting extends JsonParserDelegate {
+    private long things;
+
+    Counting(JsonParser in) {
+      super(in);
+    }
+
+    /** Another value begins. */
+    void anew() {
+      things = 0;
+    }
+
+    @Override
+    public JsonToken nextToken() throws IOException {
+      JsonToken token = super.nextToken();
+      if (token == JsonToken.START_OBJECT || token == JsonToken.START_ARRAY) {
+        Refusal.unless(
+            ++things <= MOST_THINGS, "That file has more in it than a show or a run can have.");
+      }
+      return token;
+    }
+  }
+
+  /** Field by field, and the runs one by one. */
+  private static final class Reading {
+    private final Counting in;
+    private JsonNode format = MissingNode.getInstance();
+    private JsonNode version = MissingNode.getInstance();
+    private Optional<Show> show = Optional.empty();
+    private final List<PerformedRun> runs = new ArrayList<>();
+    private long sounded;
+
+    Reading(Counting in) {
+      this.in = in;
+    }
+
+    ShowFile file() throws IOException {
+      Refusal.unless(in.nextToken() == JsonToken.START_OBJECT, "That file is no JSON object.");
+      while (in.nextToken() == JsonToken.FIELD_NAME) {
+        String field = in.currentName();
+        in.anew();
+        in.nextToken();
+        switch (field) {
+          case "format" -> format = tree();
+          case "version" -> version = tree();
+          case "show" -> takeShow(tree());
+          case "runs" -> takeRuns();
+          default -> in.skipChildren();
+        }
+      }
+      Refusal.unless(
+          in.nextToken() == null,
+          "There is something after the show in that file: export it again.");
+      checkHead();
+      return new ShowFile(
+          show.orElseThrow(() -> new Refusal("There is no show in that file.")), runs);
+    }
+
+    private JsonNode tree() throws IOException {
+      return JSON.readTree(in);
+    }
+
+    /** What says that it is a show comes first in what Ancora writes, and is looked at first. */
+    private void checkHead() {
+      Refusal.unless(
+          format.asText().equals(FORMAT),
+          "That JSON file is no show: choose one that was exported as a show.");
+      Refusal.unless(
+          version.isInt() && version.intValue() >= 1, "The show's file does not say its version.");
+      Refusal.unless(
+          version.intValue() <= VERSION,
+          "That show was exported by a later Ancora (version %s of the format, %s is the last that"
+              + " this one reads): bring this one up to date.",
+          version,
+          VERSION);
+    }
+
+    private void takeShow(JsonNode node) {
+      checkHead();
+      Refusal.unless(node.isObject(), "There is no show in that file.");
+      Show read = CoreJson.read(node, Show.class);
+      WholeShow.check(read);
+      show = Optional.of(read);
+    }
+
+    private void takeRuns() throws IOException {
+      checkHead();
+      Refusal.unless(in.currentToken() == JsonToken.START_ARRAY, "The runs of that file are none.");
+      while (in.nextToken() != JsonToken.END_ARRAY) {
+        Refusal.unless(runs.size() < MOST_RUNS, "The runs of that file are none.");
+        in.anew();
+        JsonNode one = tree();
+        sounded += sounded(one);
+        Refusal.unless(
+            sounded <= MOST_SOUNDED,
+            "The runs of that file have more notes than can come in at once: take it along without"
+                + " runs.");
+        PerformedRun run = CoreJson.read(one, PerformedRun.class);
+        Names.checkedOrEmpty("run", run.name());
+        runs.add(run);
+      }
+    }
+
+    /**
+     * How many notes a run has, as it is written: passes that went round alike stand there once.
+     */
+    private static long sounded(JsonNode run) {
+      long notes = 0;
+      for (JsonNode part : run.path("run").path("parts")) {
+        notes += part.path("hands").size();
+        for (JsonNode passage : part.path("passages")) {
+          for (JsonNode round : passage.path("rounds")) {
+            notes += Math.max(1, round.path("times").asLong()) * round.path("notes").size();
+          }
+        }
+      }
+      return notes;
     }
   }
 }

@@ -92,6 +92,11 @@ public record JournalFile(int rules, Show show, List<Line> lines) {
     return ShowDraft.read(object(origin));
   }
 
+  /** The show that the first line of a journal has. */
+  public static Show headShow(String head) {
+    return show(object(head));
+  }
+
   private static Show show(JsonNode head) {
     Refusal.unless(
         head.has("journal") && head.get("journal").isInt() && head.has("show"),

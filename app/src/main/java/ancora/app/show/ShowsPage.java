@@ -1,21 +1,21 @@
 package ancora.app.show;
 
-import ancora.app.journal.JournalFile;
+import ancora.app.files.HouseFiles;
 import ancora.app.stage.StageHouse;
-import ancora.app.store.JournalRow;
+import ancora.app.store.HouseNews;
+import ancora.app.store.Journals;
 import ancora.app.store.ShowStore;
 import ancora.core.Names;
 import ancora.core.Refusal;
-import ancora.core.engine.Engine;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
-import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
+import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Controller;
+import org.springframework.transaction.TransactionException;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -30,17 +30,30 @@ class ShowsPage {
 
   private final ShowStore store;
   private final StageHouse house;
-  private final ObjectMapper json;
+  private final Journals journals;
+  private final HouseNews news;
+  private final HouseFiles files;
 
-  ShowsPage(ShowStore store, StageHouse house, ObjectMapper json) {
+  ShowsPage(
+      ShowStore store, StageHouse house, Journals journals, HouseNews news, HouseFiles files) {
     this.store = store;
     this.house = house;
-    this.json = json;
+    this.journals = journals;
+    this.news = news;
+    this.files = files;
   }
 
   @GetMapping("/")
   String shows(Model model) {
-    model.addAttribute("shows", store.cards());
+    List<String> sentences = new ArrayList<>(news.sentences());
+    try {
+      model.addAttribute("shows", store.cards());
+    } catch (DataAccessException | TransactionException closed) {
+      model.addAttribute("shows", List.of());
+      sentences.add(
+          "The list of shows cannot be read just now: look at the disk, then reload this page.");
+    }
+    model.addAttribute("news", sentences);
     return "shows";
   }
 
@@ -69,7 +82,7 @@ class ShowsPage {
   @PostMapping("/shows/{id}/duplicate")
   String duplicate(@PathVariable long id, RedirectAttributes after) {
     try {
-      Show show = house.show(id);
+      Show show = files.still(id);
       store.add(show.withTitle(Names.again(show.title())), false);
       return "redirect:/";
     } catch (Refusal refusal) {
@@ -110,26 +123,15 @@ class ShowsPage {
 
   /** The journal of a show, from when it was made, to be kept or sent in with a fault. */
   @GetMapping("/shows/{id}/journal")
-  ResponseEntity<String> journal(@PathVariable long id) throws JsonProcessingException {
-    Show now =
+  void journal(@PathVariable long id, HttpServletResponse answer) throws IOException {
+    String title =
         store
-            .find(id)
-            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."))
-            .stage()
-            .show();
-    StringBuilder text = new StringBuilder();
-    List<JournalRow> rows = store.journalAfter(id, 0);
-    int rules = rows.stream().mapToInt(JournalRow::rules).min().orElse(Engine.RULES);
-    text.append(JournalFile.head(JournalFile.show(store.origin(id)), rules)).append('\n');
-    for (JournalRow row : rows) {
-      ObjectNode command = (ObjectNode) json.readTree(row.command());
-      text.append(JournalFile.line(row.appliedUs(), row.stampUs(), command)).append('\n');
-    }
-    String name = now.title().replaceAll("[^A-Za-z0-9]+", "-");
-    return ResponseEntity.ok()
-        .contentType(MediaType.parseMediaType("application/jsonl;charset=UTF-8"))
-        .header("Content-Disposition", "attachment; filename=\"" + name + ".jsonl\"")
-        .body(text.toString());
+            .title(id)
+            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    String name = title.replaceAll("[^A-Za-z0-9]+", "-");
+    answer.setContentType("application/jsonl;charset=UTF-8");
+    answer.setHeader("Content-Disposition", "attachment; filename=\"" + name + ".jsonl\"");
+    journals.copyTo(id, answer.getOutputStream());
   }
 
   private static String home(RedirectAttributes after, String sentence) {

@@ -5,6 +5,7 @@ import ancora.core.rules.Command;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
@@ -42,16 +43,20 @@ final class Holding {
     }
   }
 
-  /** The commands that let go of it all. */
-  List<Command> releases() {
+  /** The commands that let go of it all, but for what others hold too. */
+  List<Command> releases(Collection<Holding> others) {
     List<Command> releases = new ArrayList<>();
-    keys.forEach(key -> releases.add(new HandCommand.KeyUp(key)));
-    pedals.forEach(
-        pedal -> releases.add(new HandCommand.Sustain(pedal.device(), pedal.channel(), 0)));
-    if (erases) {
+    keys.stream()
+        .filter(key -> others.stream().noneMatch(other -> other.keys.contains(key)))
+        .forEach(key -> releases.add(new HandCommand.KeyUp(key)));
+    pedals.stream()
+        .filter(pedal -> others.stream().noneMatch(other -> other.pedals.contains(pedal)))
+        .forEach(
+            pedal -> releases.add(new HandCommand.Sustain(pedal.device(), pedal.channel(), 0)));
+    if (erases && others.stream().noneMatch(other -> other.erases)) {
       releases.add(new MendCommand.EraseHeld(false));
     }
-    if (stutters) {
+    if (stutters && others.stream().noneMatch(other -> other.stutters)) {
       releases.add(new MendCommand.Stutter(false, 1, false));
     }
     return releases;

@@ -1,8 +1,11 @@
 package ancora.app.stage;
 
 import ancora.app.journal.CommandJson;
+import ancora.app.journal.JournalFile;
 import ancora.app.store.JournalRow;
 import ancora.app.store.JournalWriter;
+import ancora.app.store.Journals;
+import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
 import ancora.core.engine.Engine;
@@ -36,48 +39,91 @@ final class Keeper {
   private final long showId;
   private final ShowStore store;
   private final JournalWriter journal;
+  private final Journals journals;
+  private final Saving saving;
   private final ObjectMapper json;
-  private final Map<String, Long> lastOfEachClient;
+  private final Map<String, Numbers> numbers = new HashMap<>();
   private final Engine engine;
   private long seq;
   private int leftOut;
 
-  /** What was saved last; empty if it is not known what is on the disk. */
-  private volatile Optional<Stage> saved;
+  /**
+   * What was saved last; empty if it is not known what is in the database. Of the thread that saves
+   * alone: what was to be saved, and was not, is never taken for saved.
+   */
+  private Optional<Stage> saved;
+
+  /** The last line before what was saved last, and before that: what is older is packed. */
+  private long packs;
 
   private final Stage base;
   private final List<Line> again = new ArrayList<>();
 
-  private long savedSeq;
+  private volatile long savedSeq;
+
+  /** When something was done last, in microseconds; 0 where nothing is known. */
+  private long lastDone;
+
   private long savedAt;
 
   /** A command that is done again as the show is opened. */
   record Line(Command command, long stamp, long applied) {}
 
   /** Opens a show: as it was saved last, and then as the journal leads on. */
-  Keeper(long showId, ShowStore store, JournalWriter journal, ObjectMapper json) {
+  Keeper(
+      long showId,
+      ShowStore store,
+      Journals journals,
+      JournalWriter journal,
+      Saving saving,
+      ObjectMapper json) {
     this.showId = showId;
     this.store = store;
     this.journal = journal;
+    this.journals = journals;
+    this.saving = saving;
     this.json = json;
-    ShowStore.Saved base =
-        store
-            .find(showId)
-            .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    ShowStore.Saved base = asSaved();
     this.engine = Engine.of(base.stage());
     this.base = base.stage();
-    this.saved = Optional.of(base.stage());
-    this.lastOfEachClient = new HashMap<>(store.lastOfEachClient(showId));
+    // what was made of a journal is not what the database has
+    this.saved = base.seq() == 0 ? Optional.empty() : Optional.of(base.stage());
     this.seq = base.seq();
     this.savedSeq = base.seq();
-    for (JournalRow row : store.journalAfter(showId, base.seq())) {
-      if (row.rules() == Engine.RULES) {
-        replay(row);
-      } else {
-        // a show is never done again under other rules than its own
-        leftOut++;
+    this.packs = base.seq();
+    Map<String, Long> last = new HashMap<>(base.clients());
+    journals.after(
+        showId,
+        base.seq(),
+        row -> {
+          if (row.rules() == Engine.RULES) {
+            replay(row);
+          } else {
+            // a show is never done again under other rules than its own
+            leftOut++;
+          }
+          seq = row.seq();
+          lastDone = row.appliedUs();
+          last.merge(row.client(), row.clientSeq(), Math::max);
+        });
+    last.forEach((page, number) -> numbers.put(page, new Numbers(number)));
+  }
+
+  /**
+   * The show as it was saved last; what cannot be read of it is had from the journal's beginning.
+   */
+  private ShowStore.Saved asSaved() {
+    try {
+      return store
+          .find(showId)
+          .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."));
+    } catch (RuntimeException damaged) {
+      String head = journals.head(showId).orElse("");
+      if (head.isEmpty() || damaged instanceof Refusal && !store.isThere(showId)) {
+        throw damaged;
       }
-      seq = row.seq();
+      LOG.error("show {} is had from its journal: what was saved cannot be read", showId, damaged);
+      return new ShowStore.Saved(Stage.of(JournalFile.headShow(head)), 0, Map.of());
     }
   }
 
@@ -111,13 +157,13 @@ final class Keeper {
     return leftOut;
   }
 
-  /** The highest number accepted from a page; 0 for one that was never there. */
-  long last(String client) {
-    return lastOfEachClient.getOrDefault(client, 0L);
+  /** The numbers of what a page has sent. */
+  Numbers numbers(String client) {
+    return numbers.computeIfAbsent(client, c -> new Numbers(0));
   }
 
   boolean knows(String client) {
-    return lastOfEachClient.containsKey(client);
+    return numbers.containsKey(client);
   }
 
   /** A number for a command of the house itself. */
@@ -126,33 +172,27 @@ final class Keeper {
   }
 
   /**
-   * Writes a command that was done.
+   * Writes a command that was done; its page is told when it is on the disk itself.
    *
-   * @param written called when it is on the disk itself
    * @param lost called with a sentence if it could not be written
    */
   void write(
-      Command command,
-      long stamp,
-      long now,
-      String client,
-      long number,
-      Runnable written,
-      Consumer<String> lost) {
+      Command command, long stamp, long now, String client, long number, Consumer<String> lost) {
     seq++;
-    lastOfEachClient.put(client, number);
+    lastDone = now;
+    Numbers of = numbers(client);
+    of.accepted(number);
     journal.append(
+        showId,
         new JournalRow(
-            showId,
-            seq,
-            stamp,
-            now,
-            client,
-            number,
-            CommandJson.write(command).toString(),
-            Engine.RULES),
-        written,
+            seq, stamp, now, client, number, CommandJson.write(command).toString(), Engine.RULES),
+        () -> of.written(number),
         lost);
+  }
+
+  /** When something was done last, in microseconds; 0 where nothing is known. */
+  long lastDone() {
+    return lastDone;
   }
 
   /** Whether a stage that rolls should be saved again: what is at standstill always is, soon. */
@@ -161,14 +201,27 @@ final class Keeper {
     return seq > savedSeq && (!rolls || seq - savedSeq >= MOST_LINES || now - savedAt >= LONGEST);
   }
 
-  /** Saves the stage as it is, on the journal's thread: what differs from what was saved last. */
+  /** Saves the stage as it is, once all that led to it is in the journal. */
   void save(long now) {
     Stage stage = engine.stage();
-    Optional<Stage> before = saved;
     long lastSeq = seq;
-    saved = Optional.of(stage);
+    Map<String, Long> clients = new HashMap<>();
+    numbers.forEach((page, of) -> clients.put(page, of.accepted()));
     savedSeq = seq;
     savedAt = now;
-    journal.then(() -> store.save(showId, stage, before, lastSeq), () -> saved = Optional.empty());
+    journal.then(
+        () ->
+            saving.then(
+                "show " + showId,
+                () -> {
+                  store.save(showId, stage, saved, lastSeq, clients);
+                  saved = Optional.of(stage);
+                  journals.pack(showId, packs);
+                  packs = lastSeq;
+                },
+                () -> {
+                  saved = Optional.empty();
+                  savedSeq = 0;
+                }));
   }
 }

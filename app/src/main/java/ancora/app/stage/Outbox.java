@@ -12,7 +12,7 @@ import java.util.function.LongSupplier;
  */
 final class Outbox implements AutoCloseable {
 
-  /** More than this does not wait for a page, in bytes, but for one message that is longer. */
+  /** More than this does not wait for a page, in bytes; a message that is longer does not count. */
   static final int MOST_BYTES = 1 << 20;
 
   /** A message that cannot be sent within this ends the connection, in nanoseconds. */
@@ -61,13 +61,18 @@ final class Outbox implements AutoCloseable {
     if (closed) {
       return;
     }
-    if (!queue.isEmpty() && bytes + text.length() > MOST_BYTES || isStuck()) {
+    if (bytes + weight(text) > MOST_BYTES || isStuck()) {
       end(SLOW);
       return;
     }
     queue.add(new Waiting(text, nanos.getAsLong()));
-    bytes += text.length();
+    bytes += weight(text);
     notifyAll();
+  }
+
+  /** What a message counts for: all there is, told at once, is no fault of a page. */
+  private static int weight(String text) {
+    return text.length() > MOST_BYTES ? 0 : text.length();
   }
 
   /** Whether what is being sent should long have been taken. */
@@ -117,7 +122,7 @@ final class Outbox implements AutoCloseable {
       return null;
     }
     Waiting next = queue.remove();
-    bytes -= next.text.length();
+    bytes -= weight(next.text);
     underWay = new Waiting(next.text, nanos.getAsLong());
     return next;
   }

@@ -15,6 +15,12 @@ interface Page {
   /** One load of the page: two pages that are there at once are told apart by it. */
   String instance();
 
+  /** All that it sent below this number has been answered, as it knows. */
+  long first();
+
+  /** Whether it had the sound until its line was lost, a moment ago. */
+  boolean had();
+
   /** Another page has that name: this one gets one of its own. */
   void call(String client);
 }

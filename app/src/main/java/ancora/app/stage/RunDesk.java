@@ -32,7 +32,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 
-/** What pages ask of the runs of a show: to hear, cut and name them; on the stage's thread. */
+/**
+ * What pages ask of the runs of a show: to hear, cut and name them. It is answered on a thread of
+ * its own, since runs may be long, and the database slow; what is heard the stage reads as it
+ * stands.
+ */
 final class RunDesk {
 
   /**
@@ -50,9 +54,17 @@ final class RunDesk {
   /** The run that was asked for last: it is not read again for each edit. */
   private Optional<RunStore.Kept> open = Optional.empty();
 
-  private Optional<Hearing> hearing = Optional.empty();
-  private Optional<Planned> planned = Optional.empty();
-  private int heardRun;
+  private volatile Optional<Heard> heard = Optional.empty();
+  private volatile Optional<Planned> planned = Optional.empty();
+
+  /**
+   * A run that is heard.
+   *
+   * @param run its number
+   * @param words what pages are told of it
+   * @param over the instant at which it is over
+   */
+  private record Heard(int run, Hearing hearing, ObjectNode words, long over) {}
 
   RunDesk(long showId, RunStore runs, Consumer<ObjectNode> tellAll) {
     this.showId = showId;
@@ -62,18 +74,18 @@ final class RunDesk {
 
   /** What is heard of a run, if one is; nothing while the stage rolls. */
   Optional<Plan> plan(Stage stage) {
-    if (hearing.isEmpty() || stage.map().isPresent()) {
+    Optional<Hearing> now = heard.map(Heard::hearing);
+    if (now.isEmpty() || stage.map().isPresent()) {
       return Optional.empty();
     }
-    boolean known =
-        planned.isPresent()
-            && planned.get().hearing == hearing.get()
-            && planned.get().show == stage.show();
-    if (!known) {
-      Plan plan = hearing.get().plan(stage.show());
-      planned = Optional.of(new Planned(hearing.get(), stage.show(), plan));
-    }
-    return planned.map(Planned::plan);
+    return Optional.of(planned(now.get(), stage.show()).plan());
+  }
+
+  private Planned planned(Hearing hearing, Show show) {
+    Optional<Planned> known = planned.filter(p -> p.hearing == hearing && p.show == show);
+    Planned now = known.orElseGet(() -> new Planned(hearing, show, hearing.plan(show)));
+    planned = Optional.of(now);
+    return now;
   }
 
   /** A run is planned anew only where it, or the show, is another. */
@@ -97,7 +109,7 @@ final class RunDesk {
     } else if (ask.has("hear")) {
       hear(ask, stage, now);
     } else if (ask.has("round")) {
-      round(ask.get("round"), now);
+      round(ask.get("round"), stage.show(), now);
     } else if (ask.has("edit")) {
       edit(CommandJson.integer(ask, "edit"), ask.get("by"), stage.show());
     } else if (ask.has("undo")) {
@@ -125,23 +137,23 @@ final class RunDesk {
 
   /** The stage rolls: the run is heard no more. */
   void rolls() {
-    if (hearing.isPresent()) {
+    if (heard.isPresent()) {
       silence();
     }
   }
 
   /** The instant at which what is heard is over. */
   Optional<Long> over() {
-    return hearing.map(h -> (long) Math.ceil(h.map(h.heard()).microsOf(h.until())));
+    return heard.map(Heard::over);
   }
 
   /** What a page that comes in is told of what is heard. */
   Optional<ObjectNode> heard() {
-    return hearing.map(this::words);
+    return heard.map(Heard::words);
   }
 
   void silence() {
-    hearing = Optional.empty();
+    heard = Optional.empty();
     tellAll.accept(Messages.of("hearing", JsonNodeFactory.instance.nullNode()));
   }
 
@@ -151,16 +163,23 @@ final class RunDesk {
     Run run = kept(id).history().run();
     long bar = run.meter().barTicks();
     long from = (CommandJson.integer(ask, "bar") - 1L) * bar;
-    hearing = Optional.of(Hearing.of(run, from, stretch(ask.path("round"), run), now + SOON));
-    heardRun = id;
-    tellAll.accept(words(hearing.get()));
+    hear(id, Hearing.of(run, from, stretch(ask.path("round"), run), now + SOON), stage.show());
   }
 
-  private void round(JsonNode round, long now) {
-    Hearing heard = hearing.orElseThrow(() -> new Refusal("No run is heard."));
-    long tick = heard.map(heard.heard()).tickAt(now + SOON / 2.0);
-    hearing = Optional.of(heard.round(stretch(round, heard.run()), Math.max(heard.from(), tick)));
-    tellAll.accept(words(hearing.get()));
+  private void hear(int id, Hearing hearing, Show show) {
+    planned(hearing, show);
+    long over = (long) Math.ceil(hearing.map(hearing.heard()).microsOf(hearing.until()));
+    ObjectNode words = words(id, hearing);
+    heard = Optional.of(new Heard(id, hearing, words, over));
+    tellAll.accept(words);
+  }
+
+  private void round(JsonNode round, Show show, long now) {
+    Heard is = heard.orElseThrow(() -> new Refusal("No run is heard."));
+    Hearing hearing = is.hearing();
+    long tick = hearing.map(hearing.heard()).tickAt(now + SOON / 2.0);
+    Optional<Hearing.Stretch> stretch = stretch(round, hearing.run());
+    hear(is.run(), hearing.round(stretch, Math.max(hearing.from(), tick)), show);
   }
 
   /** [first bar, bar after the last], or nothing. */
@@ -199,7 +218,12 @@ final class RunDesk {
     open = Optional.empty();
     tellAll.accept(view(kept(id)));
     tellList();
-    if (hearing.isPresent() && heardRun == id) {
+    silence(id);
+  }
+
+  /** If it is this run that is heard. */
+  private void silence(int id) {
+    if (heard.filter(h -> h.run() == id).isPresent()) {
       silence();
     }
   }
@@ -207,9 +231,7 @@ final class RunDesk {
   private void delete(int id) {
     runs.delete(showId, id);
     open = Optional.empty();
-    if (hearing.isPresent() && heardRun == id) {
-      silence();
-    }
+    silence(id);
     tellList();
   }
 
@@ -240,8 +262,8 @@ final class RunDesk {
   }
 
   /** What is heard, with the times of its ticks, and which place of the run each is. */
-  private ObjectNode words(Hearing heard) {
-    ObjectNode node = JsonNodeFactory.instance.objectNode().put("run", heardRun);
+  private static ObjectNode words(int id, Hearing heard) {
+    ObjectNode node = JsonNodeFactory.instance.objectNode().put("run", id);
     Run run = heard.heard();
     TempoMap map = heard.map(run);
     node.set("anchors", StateJson.anchors(map));

@@ -1,7 +1,7 @@
 package ancora.app.stage;
 
-import ancora.app.store.JournalWriter;
 import ancora.app.store.RunStore;
+import ancora.app.store.Saving;
 import ancora.core.replay.Replay;
 import ancora.core.rules.Command;
 import ancora.core.run.Run;
@@ -30,7 +30,7 @@ final class RunTaker {
 
   private final long showId;
   private final RunStore runs;
-  private final JournalWriter journal;
+  private final Saving saving;
   private final Runnable kept;
   private final ExecutorService behind;
   private final AtomicInteger waiting = new AtomicInteger();
@@ -53,10 +53,10 @@ final class RunTaker {
    *
    * @param kept is told when the list of runs is another
    */
-  RunTaker(long showId, RunStore runs, JournalWriter journal, Runnable kept) {
+  RunTaker(long showId, RunStore runs, Saving saving, Runnable kept) {
     this.showId = showId;
     this.runs = runs;
-    this.journal = journal;
+    this.saving = saving;
     this.kept = kept;
     this.behind =
         Executors.newSingleThreadExecutor(
@@ -183,18 +183,19 @@ final class RunTaker {
       id = OptionalInt.of(runs.nextId(showId));
     }
     int number = id.getAsInt();
-    Runnable[] saving = new Runnable[1];
-    saving[0] =
+    Runnable[] again = new Runnable[1];
+    again[0] =
         () ->
-            journal.then(
+            saving.then(
+                "run " + showId + " " + number,
                 () -> {
                   runs.keep(showId, number, since, run, underway);
                   if (!underway) {
                     kept.run();
                   }
                 },
-                () -> later(() -> unsaved.add(saving[0])));
-    saving[0].run();
+                () -> later(() -> unsaved.add(again[0])));
+    again[0].run();
   }
 
   private void later(Runnable task) {

@@ -2,6 +2,7 @@ package ancora.app.stage;
 
 import ancora.app.journal.CommandJson;
 import ancora.app.journal.CoreJson;
+import ancora.app.store.Disk;
 import ancora.app.store.JournalWriter;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
@@ -22,8 +23,9 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Map;
-import java.util.Optional;
 import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.ScheduledThreadPoolExecutor;
@@ -88,12 +90,13 @@ final class StageHost {
 
   private final long showId;
   private final ShowStore store;
+  private final Disk disk;
   private final JournalWriter journal;
   private final HouseClock clock;
   private final ScheduledExecutorService thread;
   private final Keeper keeper;
   private final Engine engine;
-  private final Pages pages = new Pages();
+  private final Pages pages;
   private final Publishing publishing;
   private final Controlling controlling;
   private final AtomicInteger waiting = new AtomicInteger();
@@ -111,24 +114,22 @@ final class StageHost {
   private final Runnable noMoreTold;
   private final RunTaker taker;
   private final RunDesk desk;
+  private final ExecutorService deskThread;
   private ScheduledFuture<?> over;
 
   /** Opens a show. */
   StageHost(
-      long showId,
-      ShowStore store,
-      RunStore runs,
-      JournalWriter journal,
-      HouseClock clock,
-      ObjectMapper json) {
+      long showId, ShowStore store, RunStore runs, Disk disk, HouseClock clock, ObjectMapper json) {
     this.showId = showId;
     this.store = store;
-    this.journal = journal;
+    this.disk = disk;
+    this.journal = disk.journal();
     this.clock = clock;
-    this.keeper = new Keeper(showId, store, journal, json);
+    this.keeper = new Keeper(showId, store, disk.journals(), journal, disk.saving(), json);
     this.engine = keeper.engine();
     this.publishing = new Publishing(engine.stage());
     this.controlling = new Controlling(store);
+    this.pages = new Pages(clock.micros());
     this.thread =
         new ScheduledThreadPoolExecutor(
             1,
@@ -142,11 +143,18 @@ final class StageHost {
         new RunTaker(
             showId,
             runs,
-            journal,
+            disk.saving(),
             () -> run(() -> pages.tell(Messages.of("runs", runs.cards(showId)))));
-    this.desk = new RunDesk(showId, runs, pages::tell);
+    this.desk = new RunDesk(showId, runs, message -> run(() -> pages.tell(message)));
+    this.deskThread =
+        Executors.newSingleThreadExecutor(
+            task -> {
+              Thread made = new Thread(task, "run-desk-" + showId);
+              made.setDaemon(true);
+              return made;
+            });
     goOnWithTheRun();
-    this.noMoreTold = journal.onTrouble(trouble -> run(() -> tellTrouble(trouble)));
+    this.noMoreTold = disk.lamp().listen(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
     thread.schedule(guarded(this::letGoIfNobodyCame), NOBODY_AFTER_MILLIS, TimeUnit.MILLISECONDS);
     thread.scheduleWithFixedDelay(
@@ -174,12 +182,14 @@ final class StageHost {
           if (pages.isEmpty()) {
             controlling.read();
           }
-          pages.enter(page, keeper::knows);
+          pages.enter(page, keeper::knows, now);
+          Numbers numbers = keeper.numbers(page.client());
+          numbers.comes(page, page.first());
           ObjectNode welcome = publishing.whole(engine);
           welcome
               .put("now", clock.micros())
               .put("client", page.client())
-              .put("last", keeper.last(page.client()));
+              .put("last", numbers.next() - 1);
           welcome.set("press", CoreJson.write(words()));
           welcome.set("controls", CoreJson.write(controlling.controls()));
           welcome.set("pedals", controlling.footboard());
@@ -187,37 +197,39 @@ final class StageHost {
           pages.holder().ifPresent(client -> welcome.put("holder", client));
           desk.heard().ifPresent(heard -> welcome.set("hearing", heard.get("hearing")));
           tell(page, Messages.of("welcome", welcome));
-          if (journal.isInTrouble()) {
+          if (disk.lamp().isLit()) {
             tell(page, Messages.of("disk", true));
           }
           if (keeper.leftOut() > 0) {
             tell(page, Messages.of("word", OLDER_RULES));
           }
-          journal.then(() -> store.opened(showId, now), () -> {});
+          disk.saving().then("opened " + showId, () -> store.opened(showId, now), () -> {});
           markSeen();
           tellTimeWhenDue();
         },
         page);
   }
 
-  /** A page goes. */
-  void leave(Page page) {
+  /**
+   * A page goes.
+   *
+   * @param clean whether it did so of its own accord
+   */
+  void leave(Page page, boolean clean) {
     run(
         () -> {
-          pages.leave(page);
-          if (!pages.isThere(page.client())) {
-            long left = clock.micros();
-            thread.schedule(
-                guarded(() -> letGo(page.client(), left)),
-                LET_GO_AFTER_MILLIS,
-                TimeUnit.MILLISECONDS);
-          }
+          long left = clock.micros();
+          pages.leave(page, clean, left);
+          thread.schedule(
+              guarded(() -> letGo(page.instance(), left)),
+              LET_GO_AFTER_MILLIS,
+              TimeUnit.MILLISECONDS);
         });
   }
 
   /** What a page holds that has gone, and not come back, is let go at the instant it went. */
-  private void letGo(String client, long left) {
-    pages.letGo(client).forEach(release -> apply(release, left));
+  private void letGo(String instance, long left) {
+    pages.letGo(instance).forEach(release -> apply(release, left));
   }
 
   /** Keys that were down when the house went down are let go, if their page does not come back. */
@@ -249,6 +261,22 @@ final class StageHost {
         page);
   }
 
+  /**
+   * A numbered message from a page that was refused before it came here is answered in its turn.
+   */
+  void refuse(Page page, long number, String why) {
+    run(
+        () -> {
+          Numbers numbers = keeper.numbers(page.client());
+          if (numbers.isNext(number)) {
+            tell(page, numbers.refused(number, why));
+          } else {
+            numbers.again(number).ifPresent(answer -> tell(page, answer));
+          }
+        },
+        page);
+  }
+
   private void answer(Page page, JsonNode message) {
     if (message.has("do")) {
       command(page, message);
@@ -267,11 +295,7 @@ final class StageHost {
       keepInHouse(controlling.setClockTo(message.get("clockTo")));
       pages.tell(Messages.of("clockTo", controlling.clockTo()));
     } else if (message.has("run")) {
-      Stage stage = engine.stage();
-      desk.answer(message.get("run"), stage, clock.micros(), this::applyFor)
-          .ifPresent(answer -> tell(page, answer));
-      publish();
-      tellWhenRunIsOver();
+      askDesk(page, message.get("run"));
     } else if (message.has("forecast")) {
       JsonNode command = message.get("forecast");
       tell(page, Answers.forecast(engine, command, clock.micros()));
@@ -284,20 +308,46 @@ final class StageHost {
     }
   }
 
+  /** What is asked of runs is answered on their own thread: nobody's playing waits for it. */
+  private void askDesk(Page page, JsonNode ask) {
+    Stage stage = engine.stage();
+    long now = clock.micros();
+    deskThread.execute(
+        answering(
+            page,
+            () -> {
+              desk.answer(ask, stage, now, command -> await(() -> applyFor(command)))
+                  .ifPresent(answer -> tell(page, answer));
+              run(
+                  () -> {
+                    publish();
+                    tellWhenRunIsOver();
+                  });
+            }));
+  }
+
   /** Renames the show. */
   void rename(String title) {
     apply(new SettingCommand.Rename(title));
   }
 
-  /** Does something that no page asked for by its socket; refuses what cannot be done. */
+  /**
+   * Does something that no page asked for by its socket, and waits until it is on the disk; refuses
+   * what cannot be done.
+   */
   void apply(Command command) {
     await(() -> applyFor(command));
+    journal.await();
   }
 
   /** The show as it is now. */
   Show show() {
     AtomicReference<Show> show = new AtomicReference<>();
-    await(() -> show.set(engine.stage().show()));
+    await(
+        () -> {
+          passTime();
+          show.set(engine.stage().show());
+        });
     return show.get();
   }
 
@@ -310,13 +360,15 @@ final class StageHost {
           pages.sendAway(Messages.of("gone", CLOSED));
         });
     noMoreTold.run();
+    deskThread.shutdown();
     thread.shutdown();
   }
 
   private void command(Page page, JsonNode message) {
     long number = CommandJson.whole(message, "seq");
-    if (number <= keeper.last(page.client())) {
-      tell(page, Messages.of("ack", number));
+    Numbers numbers = keeper.numbers(page.client());
+    if (!numbers.isNext(number)) {
+      numbers.again(number).ifPresent(answer -> tell(page, answer));
       return;
     }
     Outcome outcome;
@@ -324,9 +376,7 @@ final class StageHost {
       Refusal.unless(!journal.isFull(), FULL);
       Command command = CommandJson.read(message);
       long stamp = CommandJson.whole(message, "stamp");
-      outcome =
-          apply(
-              command, stamp, page.client(), number, () -> tell(page, Messages.of("ack", number)));
+      outcome = apply(command, stamp, page.client(), page.instance(), number);
     } catch (Refusal refusal) {
       outcome = new Outcome.Refused(refusal.getMessage());
     } catch (RuntimeException fault) {
@@ -335,7 +385,7 @@ final class StageHost {
       outcome = new Outcome.Refused(STUMBLED);
     }
     if (outcome instanceof Outcome.Refused refused) {
-      tell(page, Messages.of("refused", number).put("why", refused.why()));
+      tell(page, numbers.refused(number, refused.why()));
     } else if (outcome instanceof Outcome.Done done) {
       done.word().ifPresent(word -> tell(page, Messages.of("word", word)));
     }
@@ -359,21 +409,27 @@ final class StageHost {
             instant ->
                 over =
                     thread.schedule(
-                        guarded(
-                            () -> {
-                              desk.silence();
-                              publish();
-                            }),
-                        Math.max(0, instant - clock.micros()) + AFTER_RUN,
+                        guarded(() -> silenceFrom(instant + AFTER_RUN)),
+                        Math.max(0, instant + AFTER_RUN - clock.micros()),
                         TimeUnit.MICROSECONDS));
+  }
+
+  /** What is heard ends, if its time has come: that is the house's, whatever the timer says. */
+  private void silenceFrom(long instant) {
+    if (clock.micros() < instant) {
+      tellWhenRunIsOver();
+    } else {
+      desk.silence();
+      publish();
+    }
   }
 
   /** Does what the house itself wants. */
   private Outcome apply(Command command, long stamp) {
-    return apply(command, stamp, HOUSE, keeper.nextOfHouse(), () -> {});
+    return apply(command, stamp, HOUSE, HOUSE, keeper.nextOfHouse());
   }
 
-  private Outcome apply(Command command, long stamp, String client, long number, Runnable written) {
+  private Outcome apply(Command command, long stamp, String client, String instance, long number) {
     long now = clock.micros();
     engine.advance(now);
     Stage before = engine.stage();
@@ -381,14 +437,13 @@ final class StageHost {
     publish();
     if (outcome instanceof Outcome.Done) {
       taker.follow(before, command, stamp, now, engine.stage());
-      pages.heldBy(client).after(command);
+      pages.heldBy(instance).after(command);
       keeper.write(
           command,
           stamp,
           now,
           client,
           number,
-          written,
           sentence -> run(() -> pages.tell(Messages.of("error", sentence))));
       saveSoon();
     }
@@ -445,8 +500,10 @@ final class StageHost {
 
   /** A page asks for the sound: to have it in any case, or if nobody has. */
   private void hold(Page page, JsonNode wish) {
-    if (pages.holder().isEmpty() || !wish.asText().equals(IF_FREE)) {
-      pages.give(Optional.of(page.client()));
+    if (wish.asText().equals(IF_FREE)) {
+      pages.takeIfFree(page, clock.micros());
+    } else {
+      pages.take(page);
     }
   }
 
@@ -471,13 +528,16 @@ final class StageHost {
   }
 
   private void keepInHouse(Runnable saving) {
-    journal.then(
-        saving,
-        () ->
-            run(
-                () ->
-                    pages.tell(
-                        Messages.of("error", "That could not be saved: free space on the disk."))));
+    disk.saving()
+        .then(
+            "house",
+            saving,
+            () ->
+                run(
+                    () ->
+                        pages.tell(
+                            Messages.of(
+                                "error", "That could not be saved: free space on the disk."))));
   }
 
   private void tellTimeWhenDue() {
@@ -490,16 +550,18 @@ final class StageHost {
             instant ->
                 due =
                     thread.schedule(
-                        guarded(
-                            () -> {
-                              long now = clock.micros();
-                              engine.advance(now);
-                              taker.passed(engine.stage(), now);
-                              publish();
-                              tellTimeWhenDue();
-                            }),
+                        guarded(this::passTime),
                         Math.max(0, instant - clock.micros()),
                         TimeUnit.MICROSECONDS));
+  }
+
+  /** What takes effect by itself by now does so. */
+  private void passTime() {
+    long now = clock.micros();
+    engine.advance(now);
+    taker.passed(engine.stage(), now);
+    publish();
+    tellTimeWhenDue();
   }
 
   /** What the disk did not take is kept; once it takes it, the show is saved as well. */
@@ -529,7 +591,7 @@ final class StageHost {
     saveIfDue();
     if (!pages.isEmpty()) {
       long now = clock.micros();
-      journal.then(() -> store.seen(showId, now), () -> {});
+      disk.saving().then("seen " + showId, () -> store.seen(showId, now), () -> {});
     } else if (engine.stage().map().isPresent()) {
       stopIfAbandoned();
     }
@@ -537,7 +599,8 @@ final class StageHost {
 
   private void stopIfAbandoned() {
     long now = clock.micros();
-    if (engine.stage().map().isPresent() && now - store.seenAt(showId) > LONGEST_ABSENCE) {
+    long last = Math.max(store.seenAt(showId), keeper.lastDone());
+    if (engine.stage().map().isPresent() && now - last > LONGEST_ABSENCE) {
       apply(new CueCommand.Stop(), now);
     }
   }
@@ -556,18 +619,22 @@ final class StageHost {
       tell(page, Messages.of("gone", CLOSED));
       return;
     }
-    thread.execute(
-        guarded(
-            () -> {
-              try {
-                task.run();
-              } catch (Refusal refusal) {
-                tell(page, Messages.of("error", refusal.getMessage()));
-              } catch (RuntimeException fault) {
-                LOG.error("a message was left out", fault);
-                tell(page, Messages.of("error", STUMBLED));
-              }
-            }));
+    thread.execute(answering(page, task));
+  }
+
+  /** What goes wrong is answered in a sentence. */
+  private static Runnable answering(Page page, Runnable task) {
+    return guarded(
+        () -> {
+          try {
+            task.run();
+          } catch (Refusal refusal) {
+            tell(page, Messages.of("error", refusal.getMessage()));
+          } catch (RuntimeException fault) {
+            LOG.error("a message was left out", fault);
+            tell(page, Messages.of("error", STUMBLED));
+          }
+        });
   }
 
   private void await(Runnable task) {

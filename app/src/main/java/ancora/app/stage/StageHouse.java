@@ -1,6 +1,7 @@
 package ancora.app.stage;
 
-import ancora.app.store.JournalWriter;
+import ancora.app.store.Copies;
+import ancora.app.store.Disk;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
@@ -8,8 +9,8 @@ import ancora.core.rules.Command;
 import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import jakarta.annotation.PreDestroy;
-import java.util.HashMap;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 
 /** The shows that are open. */
@@ -18,26 +19,36 @@ public class StageHouse {
 
   private final ShowStore store;
   private final RunStore runs;
-  private final JournalWriter journal;
+  private final Disk disk;
   private final HouseClock clock;
   private final ObjectMapper json;
-  private final Map<Long, StageHost> open = new HashMap<>();
+  private final Map<Long, StageHost> open = new ConcurrentHashMap<>();
 
   StageHouse(
-      ShowStore store, RunStore runs, JournalWriter journal, HouseClock clock, ObjectMapper json) {
+      ShowStore store,
+      RunStore runs,
+      Disk disk,
+      Copies copies,
+      HouseClock clock,
+      ObjectMapper json) {
     this.store = store;
     this.runs = runs;
-    this.journal = journal;
+    this.disk = disk;
     this.clock = clock;
     this.json = json;
+    store.bringUp();
     store.forgetDeleted();
     clock.goOn(store.clock(), store.lastInstant());
     store.saveClock(clock.anchor());
+    copies.begin();
   }
 
-  /** The host of a show, which is opened if it is not open yet; refuses an unknown show. */
-  synchronized StageHost host(long showId) {
-    return open.computeIfAbsent(showId, id -> new StageHost(id, store, runs, journal, clock, json));
+  /**
+   * The host of a show, which is opened if it is not open yet; refuses an unknown show. One that
+   * takes long to open keeps no other waiting.
+   */
+  StageHost host(long showId) {
+    return open.computeIfAbsent(showId, id -> new StageHost(id, store, runs, disk, clock, json));
   }
 
   /** A show as it is now; refuses an unknown one. */

@@ -73,6 +73,8 @@ class StageSocket extends TextWebSocketHandler {
     private Optional<StageHost> host = Optional.empty();
     private volatile String client = "";
     private volatile String instance = "";
+    private volatile long first;
+    private volatile boolean had;
 
     Seat(WebSocketSession session, URI uri) {
       this.session = session;
@@ -128,6 +130,16 @@ class StageSocket extends TextWebSocketHandler {
     }
 
     @Override
+    public long first() {
+      return first;
+    }
+
+    @Override
+    public boolean had() {
+      return had;
+    }
+
+    @Override
     public void call(String name) {
       client = name;
     }
@@ -176,7 +188,10 @@ class StageSocket extends TextWebSocketHandler {
     Seat seat = seats.remove(session.getId());
     if (seat != null) {
       seat.outbox.close();
-      seat.host.ifPresent(host -> host.leave(seat));
+      boolean clean =
+          status.getCode() == CloseStatus.NORMAL.getCode()
+              || status.getCode() == CloseStatus.GOING_AWAY.getCode();
+      seat.host.ifPresent(host -> host.leave(seat, clean));
     }
   }
 
@@ -207,17 +222,26 @@ class StageSocket extends TextWebSocketHandler {
         !client.isBlank() && client.length() <= LONGEST_CLIENT,
         "A page needs a name of at most %s characters.",
         LONGEST_CLIENT);
-    Refusal.unless(seat.host.isEmpty(), "This page has said hello already.");
+    if (seat.host.isPresent()) {
+      // it asks until it is welcome, which may be under way
+      return;
+    }
     StageHost host = house.host(seat.showId);
     seat.client = client;
     seat.instance = hello.path("instance").asText(client);
+    seat.first = hello.path("from").asLong();
+    seat.had = hello.path("had").asBoolean();
     seat.host = Optional.of(host);
     host.enter(seat);
   }
 
   /** A command is refused by its number, so that it is not sent again. */
   private static void answer(Seat seat, JsonNode message, String sentence) {
-    if (message.path("seq").isIntegralNumber()) {
+    boolean numbered =
+        message.path("seq").canConvertToLong() && message.path("seq").isIntegralNumber();
+    if (numbered && seat.host.isPresent() && !seat.watches) {
+      seat.host.get().refuse(seat, message.get("seq").longValue(), sentence);
+    } else if (message.path("seq").isIntegralNumber()) {
       seat.send(Messages.of("refused", message.get("seq")).put("why", sentence).toString());
     } else {
       say(seat, sentence);

@@ -2,27 +2,32 @@ package ancora.app.store;
 
 import ancora.core.Refusal;
 import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Path;
-import org.apache.ibatis.session.ExecutorType;
-import org.apache.ibatis.session.SqlSessionFactory;
-import org.mybatis.spring.SqlSessionTemplate;
+import javax.sql.DataSource;
 import org.springframework.beans.factory.annotation.Value;
+import org.springframework.boot.autoconfigure.flyway.FlywayMigrationStrategy;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.jdbc.core.JdbcTemplate;
 
 /** The database, in a file of the folder in which shows are kept. */
 @Configuration
 class Database {
 
   /**
-   * Small and durable. What is written is on the disk itself only after a checkpoint ({@link
-   * ShowStore#append}), so that no write needs to hurry; what is replaced is let go of after a
-   * second; and it is closed by who opened it, when all has been written.
+   * Small. What must not be lost is in the journals before it is here, so that no write needs to
+   * hurry; what is replaced is let go of after a second; it is closed by who opened it, when all
+   * has been written; and it writes no file about its own faults, which would fill a full disk.
    */
   private static final String SETTINGS =
-      ";WRITE_DELAY=500;RETENTION_TIME=1000;COMPRESS=TRUE;DB_CLOSE_ON_EXIT=FALSE";
+      ";WRITE_DELAY=500;RETENTION_TIME=1000;COMPRESS=TRUE;DB_CLOSE_ON_EXIT=FALSE;TRACE_LEVEL_FILE=0";
 
-  private static final String USER = "ancora";
+  static final String USER = "ancora";
+
+  /** The newest of the migrations. */
+  static final int NEWEST = 11;
 
   /**
    * The connections to it.
@@ -30,7 +35,8 @@ class Database {
    * @param data the folder
    */
   @Bean
-  HikariDataSource dataSource(@Value("${ancora.data}") String data) {
+  HikariDataSource dataSource(@Value("${ancora.data}") String data, HouseNews news) {
+    file(data).makeReady(url(data), USER, NEWEST).ifPresent(news::say);
     HikariDataSource source = new HikariDataSource();
     source.setJdbcUrl(url(data));
     source.setUsername(USER);
@@ -38,11 +44,23 @@ class Database {
     return source;
   }
 
-  /** Lines of the journal go out together, where the others each go by themselves. */
+  /** Before tables become others, a copy is made of them as they are. */
   @Bean
-  JournalMapper journalMapper(SqlSessionFactory factory) {
-    factory.getConfiguration().addMapper(JournalMapper.class);
-    return new SqlSessionTemplate(factory, ExecutorType.BATCH).getMapper(JournalMapper.class);
+  FlywayMigrationStrategy migrating(@Value("${ancora.data}") String data, DataSource source) {
+    return flyway -> {
+      if (flyway.info().current() != null && flyway.info().pending().length > 0) {
+        try {
+          Copies.make(file(data), new JdbcTemplate(source));
+        } catch (IOException failure) {
+          throw new UncheckedIOException(failure);
+        }
+      }
+      flyway.migrate();
+    };
+  }
+
+  private static DatabaseFile file(String data) {
+    return new DatabaseFile(Path.of(data).toAbsolutePath().normalize());
   }
 
   /** Refuses a path that would be taken for more than a path. */

@@ -39,6 +39,9 @@ interface RunMapper {
       from runs where show_id = #{showId} and id = #{id}""")
   RunRow run(@Param("showId") long showId, @Param("id") int id);
 
+  @Select("select name from runs where show_id = #{showId} and id = #{id}")
+  String nameOf(@Param("showId") long showId, @Param("id") int id);
+
   @Select("select coalesce(max(id), 0) + 1 from runs where show_id = #{showId}")
   int nextId(long showId);
 

@@ -25,9 +25,11 @@ public class RunStore {
   private static final String NONE = "There is no such run: choose one from the list.";
 
   private final RunMapper mapper;
+  private final HouseJournal house;
 
-  RunStore(RunMapper mapper) {
+  RunStore(RunMapper mapper, HouseJournal house) {
     this.mapper = mapper;
+    this.house = house;
   }
 
   /**
@@ -73,7 +75,8 @@ public class RunStore {
    */
   @Transactional
   public void keep(long showId, int id, long beganUs, Run run, boolean underway) {
-    mapper.merge(row(showId, id, beganUs, "", RunHistory.of(run), run, underway));
+    String name = Optional.ofNullable(mapper.nameOf(showId, id)).orElse("");
+    mapper.merge(row(showId, id, beganUs, name, RunHistory.of(run), run, underway));
     mapper.forget(showId, KEPT);
   }
 
@@ -108,7 +111,10 @@ public class RunStore {
   /** Gives a run a name, or takes it away: then it is let go of in its time. */
   public void rename(long showId, int id, String name) {
     String checked = Names.checkedOrEmpty("run", name);
-    Refusal.unless(mapper.rename(showId, id, checked) == 1, NONE);
+    Refusal.unless(mapper.run(showId, id) != null, NONE);
+    house.write(
+        HouseJournal.line("nameRun").put("show", showId).put("run", id).put("name", checked));
+    mapper.rename(showId, id, checked);
   }
 
   public void delete(long showId, int id) {

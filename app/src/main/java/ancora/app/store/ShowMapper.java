@@ -9,7 +9,6 @@ import java.util.Map;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
 import org.apache.ibatis.annotations.Mapper;
-import org.apache.ibatis.annotations.Options;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
@@ -17,11 +16,6 @@ import org.apache.ibatis.annotations.Update;
 /** The tables of shows. */
 @Mapper
 interface ShowMapper {
-
-  /** A key that the database hands out. */
-  final class NewId {
-    Long id;
-  }
 
   @Select(
       """
@@ -38,16 +32,42 @@ interface ShowMapper {
       from shows where id = #{id} and not deleted""")
   ShowRow show(long id);
 
+  /** A show, even if it was taken off the list. */
+  @Select(
+      """
+      select id, title, milli_bpm, meter_beats, meter_unit, settings, next_id, base_seq
+      from shows where id = #{id}""")
+  ShowRow showOf(long id);
+
+  @Update("update runs set name = #{name} where show_id = #{show} and id = #{run}")
+  void nameRun(@Param("show") long show, @Param("run") int run, @Param("name") String name);
+
   @Select("select count(*) > 0 from shows where demo")
   boolean hasDemo();
 
   @Insert(
       """
-      insert into shows (title, milli_bpm, meter_beats, meter_unit, settings, next_id, demo)
-      values (#{row.title}, #{row.milliBpm}, #{row.meterBeats}, #{row.meterUnit},
+      insert into shows (id, title, milli_bpm, meter_beats, meter_unit, settings, next_id, demo)
+      values (#{row.id}, #{row.title}, #{row.milliBpm}, #{row.meterBeats}, #{row.meterUnit},
         #{row.settings}, #{row.nextId}, #{demo})""")
-  @Options(useGeneratedKeys = true, keyProperty = "key.id", keyColumn = "id")
-  void insertShow(@Param("row") ShowRow row, @Param("demo") boolean demo, @Param("key") NewId key);
+  void insertShow(@Param("row") ShowRow row, @Param("demo") boolean demo);
+
+  /** The highest number that a show has, or had; 0 where there is none. */
+  @Select("select coalesce(max(id), 0) from shows")
+  long lastId();
+
+  /** All shows, those that were taken off the list too. */
+  @Select("select id from shows order by id")
+  List<Long> all();
+
+  @Select("select id from shows where deleted")
+  List<Long> deleted();
+
+  @Update("update shows set clients = #{clients} where id = #{id}")
+  void saveClients(@Param("id") long id, @Param("clients") String clients);
+
+  @Select("select clients from shows where id = #{id}")
+  String clients(long id);
 
   @Update(
       """
@@ -55,7 +75,7 @@ interface ShowMapper {
         meter_unit = #{meterUnit}, settings = #{settings}, next_id = #{nextId},
         base_seq = #{baseSeq}
       where id = #{id}""")
-  void updateShow(ShowRow row);
+  int updateShow(ShowRow row);
 
   @Update("update shows set origin = #{origin} where id = #{id}")
   void saveOrigin(@Param("id") long id, @Param("origin") String origin);
@@ -111,8 +131,9 @@ interface ShowMapper {
   @Delete("delete from parts where show_id = #{showId}")
   void deleteParts(long showId);
 
-  @Delete("delete from clips where show_id = #{showId} and id = #{id}")
-  void deleteClip(@Param("showId") long showId, @Param("id") int id);
+  /** Takes a clip off the shelf of a part: on that of another it stays. */
+  @Delete("delete from clips where show_id = #{showId} and part_id = #{part} and id = #{id}")
+  void deleteClip(@Param("showId") long showId, @Param("part") int part, @Param("id") int id);
 
   @Insert(
       """
@@ -176,21 +197,18 @@ interface ShowMapper {
 
   @Select(
       """
-      select show_id, seq, stamp_us, applied_us, client, client_seq,
+      select seq, stamp_us, applied_us, client, client_seq,
         coalesce(long_command, command) as command, rules
-      from journal where show_id = #{showId} and seq > #{after} order by seq""")
-  List<JournalRow> journalAfter(@Param("showId") long showId, @Param("after") long after);
+      from journal where show_id = #{showId} and seq > #{after} order by seq limit #{most}""")
+  List<JournalRow> oldJournal(
+      @Param("showId") long showId, @Param("after") long after, @Param("most") int most);
 
-  @Select("select coalesce(max(seq), 0) from journal where show_id = #{showId}")
-  long lastSeq(long showId);
+  @Delete("delete from journal where show_id = #{showId}")
+  void deleteOldJournal(long showId);
 
-  /** The latest instant at which anything was applied, or a page was there, in any show. */
-  @Select(
-      """
-      select greatest(
-        (select coalesce(max(applied_us), 0) from journal),
-        (select coalesce(max(seen_us), 0) from shows))""")
-  long lastInstant();
+  /** The latest instant at which a page was there, in any show. */
+  @Select("select coalesce(max(seen_us), 0) from shows")
+  long lastSeen();
 
   /** The highest number that each page has had accepted. */
   @Select(

@@ -1,6 +1,7 @@
 package ancora.app.store;
 
 import ancora.app.journal.CoreJson;
+import ancora.app.journal.JournalFile;
 import ancora.app.store.Rows.ClipRow;
 import ancora.app.store.Rows.EditRow;
 import ancora.app.store.Rows.PageRow;
@@ -10,6 +11,7 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.control.ControlMap;
+import ancora.core.engine.Engine;
 import ancora.core.history.History;
 import ancora.core.history.Step;
 import ancora.core.record.Hindsight;
@@ -24,8 +26,13 @@ import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.zaxxer.hikari.HikariDataSource;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -50,14 +57,32 @@ public class ShowStore {
   private static final String CLOCK = "clock";
   private static final String CLOCK_TO = "clockTo";
 
+  /** In the house's table: how far its own journal has been brought into the database. */
+  private static final String KNOWN = "journal";
+
+  /** So many pages are remembered by what they had accepted; the others say it themselves. */
+  private static final int MOST_CLIENTS = 200;
+
+  private static final int MOVED_AT_A_TIME = 5_000;
+
   private final ShowMapper mapper;
-  private final JournalMapper journal;
+  private final Journals journals;
+  private final HouseJournal house;
+  private final DiskRoom room;
   private final DataSource source;
 
-  ShowStore(ShowMapper mapper, JournalMapper journal, DataSource source) {
+  ShowStore(
+      ShowMapper mapper, Journals journals, HouseJournal house, DiskRoom room, DataSource source) {
     this.mapper = mapper;
-    this.journal = journal;
+    this.journals = journals;
+    this.house = house;
+    this.room = room;
     this.source = source;
+  }
+
+  private void needsRoom() {
+    Refusal.unless(
+        room.isEnough(), "There is too little room on the disk: free some, then do that again.");
   }
 
   /**
@@ -78,8 +103,9 @@ public class ShowStore {
    *
    * @param stage the show, and what was done with it at that moment
    * @param seq the journal leads on after this
+   * @param clients the highest number accepted from each page by then, of the pages seen last
    */
-  public record Saved(Stage stage, long seq) {}
+  public record Saved(Stage stage, long seq, Map<String, Long> clients) {}
 
   /** All shows, last opened first. */
   public List<ShowCard> cards() {
@@ -90,14 +116,108 @@ public class ShowStore {
     return mapper.hasDemo();
   }
 
-  /** Adds a show and gives its number. */
+  /** Adds a show and gives its number. It is in the journals before it is in the database. */
   @Transactional
-  public long add(Show show, boolean demo) {
-    ShowMapper.NewId key = new ShowMapper.NewId();
-    mapper.insertShow(row(0, show, 0), demo, key);
-    mapper.saveOrigin(key.id, CoreJson.write(show).toString());
-    saveParts(key.id, show, List.of());
-    return key.id;
+  public synchronized long add(Show show, boolean demo) {
+    needsRoom();
+    long id =
+        1 + Math.max(mapper.lastId(), journals.shows().stream().mapToLong(n -> n).max().orElse(0));
+    try {
+      journals.begin(id, show, Engine.RULES);
+    } catch (IOException full) {
+      throw new Refusal("The disk takes nothing: free space on it, then do that again.");
+    }
+    known(house.write(HouseJournal.line("newShow").put("show", id).put("demo", demo)));
+    insert(id, show, demo);
+    return id;
+  }
+
+  private void insert(long id, Show show, boolean demo) {
+    mapper.insertShow(row(id, show, 0), demo);
+    mapper.saveOrigin(id, CoreJson.write(show).toString());
+    saveParts(id, show, List.of());
+  }
+
+  private void known(long seq) {
+    mapper.keepInHouse(KNOWN, String.valueOf(seq));
+  }
+
+  /**
+   * Brings the database up to the journals: what a database of before them holds of journals
+   * becomes files, what the house did that it does not know is done, and a show that it has lost is
+   * there again, as its journal begins; opened, that leads on.
+   */
+  @Transactional
+  public synchronized void bringUp() {
+    for (long id : mapper.all()) {
+      if (!journals.has(id)) {
+        moveJournal(id);
+      }
+    }
+    List<Long> there = mapper.all();
+    for (long id : journals.shows()) {
+      if (!there.contains(id)) {
+        LOG.warn("show {} is not in the database: it is had from its journal", id);
+        journals.head(id).ifPresent(head -> insert(id, JournalFile.headShow(head), false));
+      }
+    }
+    String mark = mapper.fromHouse(KNOWN);
+    for (JournalRow row : house.after(isNothing(mark) ? 0 : Long.parseLong(mark))) {
+      again(CoreJson.read(row.command(), JsonNode.class));
+      known(row.seq());
+    }
+  }
+
+  private void again(JsonNode line) {
+    long id = line.path("show").asLong();
+    switch (line.path("do").asText()) {
+      case "rename" -> mapper.rename(id, line.get("title").asText());
+      case "delete" -> mapper.setDeleted(id, true);
+      case "putBack" -> mapper.setDeleted(id, false);
+      case "controls" -> mapper.keepInHouse(CONTROLS, line.get("map").toString());
+      case "clockTo" -> mapper.keepInHouse(CLOCK_TO, line.get("devices").toString());
+      case "nameRun" -> mapper.nameRun(id, line.get("run").intValue(), line.get("name").asText());
+      default -> LOG.debug("nothing is to be done for {}", line);
+    }
+  }
+
+  /** The lines that the database has of a show's journal become its files. */
+  private void moveJournal(long id) {
+    try {
+      journals.clear(id);
+      long last = 0;
+      int rules = Engine.RULES;
+      for (List<JournalRow> rows = mapper.oldJournal(id, last, MOVED_AT_A_TIME);
+          !rows.isEmpty();
+          rows = mapper.oldJournal(id, last, MOVED_AT_A_TIME)) {
+        journals.append(id, rows);
+        rules = Math.min(rules, rows.stream().mapToInt(JournalRow::rules).min().orElse(rules));
+        last = rows.get(rows.size() - 1).seq();
+      }
+      Map<String, Long> clients = new HashMap<>();
+      mapper
+          .lastOfEachClient(id)
+          .forEach(
+              row ->
+                  clients.put((String) row.get("client"), ((Number) row.get("last")).longValue()));
+      mapper.saveClients(id, clientsText(clients));
+      String origin = mapper.origin(id);
+      Show begins = isNothing(origin) ? read(mapper.showOf(id)) : JournalFile.show(origin);
+      journals.begin(id, begins, rules);
+      journals.rest(id);
+      mapper.deleteOldJournal(id);
+    } catch (IOException full) {
+      throw new UncheckedIOException(full);
+    }
+  }
+
+  private static String clientsText(Map<String, Long> clients) {
+    Map<String, Long> newest = new LinkedHashMap<>();
+    clients.entrySet().stream()
+        .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
+        .limit(MOST_CLIENTS)
+        .forEach(e -> newest.put(e.getKey(), e.getValue()));
+    return CoreJson.write(newest).toString();
   }
 
   /** The show with a number, if there is one. */
@@ -114,7 +234,28 @@ public class ShowStore {
               new PartId(page.partId()),
               on -> on.withHindsight(Rests.with(on.hindsight(), page.body())));
     }
-    return Optional.of(new Saved(stage, row.baseSeq()));
+    return Optional.of(new Saved(stage, row.baseSeq(), clients(id)));
+  }
+
+  /** Whether a show is on the list. */
+  public boolean isThere(long id) {
+    return title(id).isPresent();
+  }
+
+  /** What a show on the list is called, whatever the rest of it is like. */
+  public Optional<String> title(long id) {
+    return mapper.cards().stream().filter(card -> card.id() == id).findFirst().map(ShowCard::title);
+  }
+
+  private Map<String, Long> clients(long id) {
+    String text = mapper.clients(id);
+    Map<String, Long> clients = new HashMap<>();
+    if (!isNothing(text)) {
+      CoreJson.read(text, JsonNode.class)
+          .fields()
+          .forEachRemaining(of -> clients.put(of.getKey(), of.getValue().longValue()));
+    }
+    return clients;
   }
 
   /** A show opens, whatever is wrong with what was being done with it. */
@@ -132,10 +273,15 @@ public class ShowStore {
    *
    * @param before what was saved last, if that is known: only what differs from it is written
    * @param seq the last command that is in it
+   * @param clients the highest number accepted from each page by then
    */
   @Transactional
-  public void save(long id, Stage stage, Optional<Stage> before, long seq) {
-    mapper.updateShow(row(id, stage.show(), seq));
+  public void save(
+      long id, Stage stage, Optional<Stage> before, long seq, Map<String, Long> clients) {
+    if (mapper.updateShow(row(id, stage.show(), seq)) == 0) {
+      throw new IllegalStateException("show %s is not in the database".formatted(id));
+    }
+    mapper.saveClients(id, clientsText(clients));
     mapper.saveRest(id, Rests.json(stage));
     if (before.isEmpty()) {
       mapper.deleteParts(id);
@@ -155,17 +301,28 @@ public class ShowStore {
 
   /** Gives a show that is not open another name. */
   public void rename(long id, String title) {
-    mapper.rename(id, Names.checked("show", title));
+    String checked = Names.checked("show", title);
+    needsRoom();
+    known(house.write(HouseJournal.line("rename").put("show", id).put("title", checked)));
+    mapper.rename(id, checked);
   }
 
   /** Takes a show off the list, or puts it back; refuses if there is none. */
   public void setDeleted(long id, boolean deleted) {
-    Refusal.unless(
-        mapper.setDeleted(id, deleted) == 1, "There is no such show: choose one from the list.");
+    Refusal.unless(mapper.showOf(id) != null, "There is no such show: choose one from the list.");
+    known(house.write(HouseJournal.line(deleted ? "delete" : "putBack").put("show", id)));
+    mapper.setDeleted(id, deleted);
   }
 
   /** Lets go for good of shows that were taken off the list, with their journals. */
   public void forgetDeleted() {
+    for (long id : mapper.deleted()) {
+      try {
+        journals.delete(id);
+      } catch (IOException stays) {
+        LOG.warn("the journal of show {}, which was deleted, stays", id, stays);
+      }
+    }
     mapper.forgetDeleted();
   }
 
@@ -182,20 +339,6 @@ public class ShowStore {
     return mapper.seenAt(id);
   }
 
-  /** Writes accepted commands; they are on the disk itself after {@link #sync}. */
-  @Transactional
-  public void append(List<JournalRow> rows) {
-    rows.forEach(journal::merge);
-  }
-
-  public List<JournalRow> journalAfter(long showId, long seq) {
-    return mapper.journalAfter(showId, seq);
-  }
-
-  public long lastSeq(long showId) {
-    return mapper.lastSeq(showId);
-  }
-
   private static boolean isNothing(String body) {
     return body == null || body.equals("null");
   }
@@ -207,6 +350,9 @@ public class ShowStore {
   }
 
   public void saveControls(ControlMap map) {
+    ObjectNode line = HouseJournal.line("controls");
+    line.set("map", CoreJson.write(map));
+    known(house.write(line));
     mapper.keepInHouse(CONTROLS, CoreJson.write(map).toString());
   }
 
@@ -217,6 +363,9 @@ public class ShowStore {
   }
 
   public void saveClockTo(List<String> devices) {
+    ObjectNode line = HouseJournal.line("clockTo");
+    line.set("devices", CoreJson.write(devices));
+    known(house.write(line));
     mapper.keepInHouse(CLOCK_TO, CoreJson.write(devices).toString());
   }
 
@@ -233,24 +382,9 @@ public class ShowStore {
     mapper.sync();
   }
 
-  /** The show as it was when it was made, as JSON. */
-  public String origin(long showId) {
-    return mapper.origin(showId);
-  }
-
   /** The latest instant at which anything went on, in microseconds of server time. */
   public long lastInstant() {
-    return mapper.lastInstant();
-  }
-
-  /** The highest number accepted from each page. */
-  public Map<String, Long> lastOfEachClient(long showId) {
-    Map<String, Long> last = new HashMap<>();
-    mapper
-        .lastOfEachClient(showId)
-        .forEach(
-            row -> last.put((String) row.get("client"), ((Number) row.get("last")).longValue()));
-    return last;
+    return Math.max(mapper.lastSeen(), journals.lastInstant().orElse(0));
   }
 
   private void saveParts(long showId, Show show, List<Part> before) {
@@ -273,7 +407,7 @@ public class ShowStore {
   private void saveShelf(long showId, Part part, List<Clip> before) {
     for (Clip clip : before) {
       if (part.clip(clip.id()).isEmpty()) {
-        mapper.deleteClip(showId, clip.id().value());
+        mapper.deleteClip(showId, part.id().value(), clip.id().value());
       }
     }
     for (int place = 0; place < part.shelf().size(); place++) {

@@ -16,6 +16,9 @@ const LONGEST_WAIT = 4_000;
 /** A line on which nothing comes for so long is dead, though nobody has said so. */
 const DEAD_AFTER = 9_000;
 
+/** What a page had when its line was lost it still has if it is back so soon, in ms. */
+const KEPT_FOR = 30_000;
+
 /** A command that has no answer by then has none, as far as one can see, in ms. */
 const ANSWERED_WITHIN = 2_000;
 
@@ -46,6 +49,9 @@ export class Connection extends EventTarget {
     this.wait = 100;
     this.open = false;
     this.silent = false;
+    /** whether this page has the sound, as it is told; and when its line was lost, in its own time */
+    this.hasSound = false;
+    this.lostAt = -Infinity;
   }
 
   connect() {
@@ -99,6 +105,8 @@ export class Connection extends EventTarget {
       this.#welcome(message.welcome);
     } else if (kind === "ack") {
       this.unsure.delete(message.ack);
+    } else if (kind === "lacks") {
+      this.#sendFrom(message.lacks);
     } else if (kind === "refused") {
       this.unsure.delete(message.refused);
       this.#tell("refused", message.why);
@@ -115,15 +123,30 @@ export class Connection extends EventTarget {
       sessionStorage.setItem(KEPT_AS, this.client);
     }
     this.seq = Math.max(this.seq, welcome.last);
-    this.#tell("line", true);
-    this.#tell("welcome", welcome);
-    for (const [seq, { text }] of [...this.unsure]) {
-      this.unsure.set(seq, { text, at: performance.now() });
-      this.socket.send(text);
-    }
+    // what waits goes first: what is done because of the welcome is numbered after it
+    this.#sendFrom(0);
     const early = this.early ?? [];
     this.early = null;
     early.forEach(({ command, own }) => this.do(command, own));
+    this.#tell("line", true);
+    this.#tell("welcome", welcome);
+  }
+
+  /** Sends what has no answer yet, in order, from a number on. */
+  #sendFrom(first) {
+    for (const [seq, { text }] of this.unsure) {
+      if (seq >= first) {
+        this.unsure.set(seq, { text, at: performance.now() });
+        this.socket.send(text);
+      }
+    }
+  }
+
+  /** Who this is, which of its commands has no answer yet, and whether it had the sound until just now. */
+  #hello() {
+    const [first = this.seq + 1] = this.unsure.keys();
+    const had = this.hasSound && performance.now() - this.lostAt < KEPT_FOR;
+    return { client: this.client, instance: this.instance, from: first, had };
   }
 
   /** The time is known before the first command is sent. */
@@ -137,8 +160,8 @@ export class Connection extends EventTarget {
       return;
     }
     socket.send(JSON.stringify({ ping: performance.now() }));
-    if (count === FIRST_PINGS - 1) {
-      socket.send(JSON.stringify({ hello: { client: this.client, instance: this.instance } }));
+    if ((count === FIRST_PINGS - 1 || count > FIRST_PINGS) && !this.open) {
+      socket.send(JSON.stringify({ hello: this.#hello() }));
     }
     setTimeout(() => this.#pingOften(socket, count + 1), count < FIRST_PINGS ? FIRST_PING_GAP : PING_EVERY);
   }
@@ -158,6 +181,9 @@ export class Connection extends EventTarget {
       return;
     }
     this.socket = null;
+    if (this.open) {
+      this.lostAt = performance.now();
+    }
     this.open = false;
     this.#tell("line", false);
     setTimeout(() => this.connect(), this.wait);

@@ -2,7 +2,7 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "fault" (detail: what went wrong, and where), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
+ * Events: "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
  * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
 
@@ -20,6 +20,12 @@ export const OUTPUTS = 1 + MOST_PARTS;
 const MEASURE_EVERY = 250;
 const REMEMBERED = 15;
 const REPORT_EVERY = 3_000;
+
+/** An audio thread that has died is begun anew, each time after a longer wait, in ms; one that lives for some time
+ * has died by chance. */
+const FIRST_WAIT = 100;
+const LONGEST_WAIT = 30_000;
+const LIVES = 20_000;
 
 /** Measurements this close to each other agree; this far from the usual they tell of a stall. Microseconds. */
 const AGREE = 10_000;
@@ -42,6 +48,10 @@ export class Sound extends EventTarget {
     /** delivery and output latency in microseconds, once known */
     this.delay = null;
     this.waiting = new Set();
+    /** whether it should sound: else it is silent by intention */
+    this.wanted = false;
+    this.begun = -Infinity;
+    this.wait = FIRST_WAIT;
   }
 
   get isOn() {
@@ -50,14 +60,16 @@ export class Sound extends EventTarget {
 
   /** Begins to sound. Browsers want a touch or key before this. */
   async start() {
+    this.wanted = true;
     if (this.context) {
       await this.context.resume();
       return;
     }
     try {
       this.context = new AudioContext({ latencyHint: "interactive" });
+      this.context.addEventListener("statechange", () => this.#changed());
       const [bank] = await Promise.all([
-        fetch("/vendor/general-midi.sf3").then((answer) => answer.arrayBuffer()),
+        fetchedBank(),
         this.context.audioWorklet.addModule("/js/player/bundle/worklet.js"),
         this.context.resume(),
       ]);
@@ -74,6 +86,7 @@ export class Sound extends EventTarget {
       setInterval(() => this.#measure(), MEASURE_EVERY);
       setInterval(() => this.#report(), REPORT_EVERY);
     } catch (fault) {
+      this.context?.close?.();
       this.context = null;
       const why = `There is no sound: ${fault.message}. Look at the sound settings of this machine, then touch again.`;
       this.dispatchEvent(new CustomEvent("failed", { detail: why }));
@@ -91,10 +104,8 @@ export class Sound extends EventTarget {
     this.node?.disconnect();
     this.node = node;
     node.port.onmessage = ({ data }) => this.#hear(data);
-    node.onprocessorerror = () => {
-      this.dispatchEvent(new CustomEvent("fault", { detail: "the audio thread; it is begun anew" }));
-      this.#begin();
-    };
+    node.onprocessorerror = () => this.#beginAnew(node);
+    this.begun = performance.now();
     if (this.mixer) {
       this.mixer.attach(node);
     } else {
@@ -108,6 +119,31 @@ export class Sound extends EventTarget {
     }
     if (this.plan) {
       this.#tell({ wholePlan: this.plan });
+    }
+  }
+
+  /** An audio thread has died: another takes its place; soon the first time, later where one after the other dies. */
+  #beginAnew(node) {
+    if (node !== this.node || this.beginning) {
+      return;
+    }
+    this.wait = performance.now() - this.begun > LIVES ? FIRST_WAIT : Math.min(LONGEST_WAIT, this.wait * 2);
+    this.dispatchEvent(new CustomEvent("fault", { detail: "the audio thread; it is begun anew" }));
+    this.beginning = setTimeout(() => {
+      this.beginning = null;
+      this.#begin();
+    }, this.wait);
+  }
+
+  /** The browser, or the machine, has let the sound stop, or go on: what was measured before holds no more. */
+  #changed() {
+    if (this.context.state === "running") {
+      this.offsets = [];
+      this.leads = [];
+      this.#measure();
+    } else if (this.wanted && this.context.state !== "closed") {
+      this.context.resume().catch(() => {});
+      this.dispatchEvent(new CustomEvent("stopped"));
     }
   }
 
@@ -146,6 +182,7 @@ export class Sound extends EventTarget {
 
   /** Falls silent, as another page has the sound now. */
   hush() {
+    this.wanted = false;
     this.context?.suspend();
   }
 
@@ -249,6 +286,17 @@ export class Sound extends EventTarget {
       this.dispatchEvent(new CustomEvent("delay", { detail: this.delay }));
     }
   }
+}
+
+/** The sound bank; says what is wrong where it cannot be had, or is none. */
+async function fetchedBank() {
+  const answer = await fetch("/vendor/general-midi.sf3");
+  const bank = answer.ok ? await answer.arrayBuffer() : new ArrayBuffer(0);
+  const riff = new Uint8Array(bank, 0, Math.min(4, bank.byteLength));
+  if (String.fromCharCode(...riff) !== "RIFF") {
+    throw new Error("the house does not give its sound bank");
+  }
+  return bank;
 }
 
 function median(values) {

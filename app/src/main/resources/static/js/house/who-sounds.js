@@ -40,6 +40,7 @@ export class WhoSounds extends EventTarget {
   /** @param {string} holder the page that has it now */
   told(holder) {
     this.holder = holder;
+    this.connection.hasSound = this.isHere;
     this.hub.setLive(this.isHere);
     this.outside.setOn(this.isHere);
     if (!this.isHere) {

@@ -52,7 +52,9 @@ hub.controls = controls;
 const outside = new Outside(clock, midi);
 sound.tellAlso((message) => outside.receive(message));
 const words = new Words();
-const who = new WhoSounds(connection, sound, hub, outside, watches || view === "footboard");
+/** A window beside the Stage never takes the sound from it. */
+const beside = ["watch", "footboard", "workshop", "runs"].includes(view);
+const who = new WhoSounds(connection, sound, hub, outside, beside);
 
 if (watches) {
   connection.do = () => words.say("This page only watches: play on the other one.");
@@ -255,10 +257,14 @@ midi.addEventListener("devices", () => {
   draw();
 });
 sound.addEventListener("failed", ({ detail }) => words.say(detail, true));
+sound.addEventListener("stopped", () => {
+  words.say("The browser has stopped the sound: touch the page, and it goes on in step.", true);
+  who.show();
+});
 
 /** Browsers let a page sound only after a touch or a key. */
 async function wake() {
-  if (watches || view === "footboard") {
+  if (beside) {
     return;
   }
   midi.open();

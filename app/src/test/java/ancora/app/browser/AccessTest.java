@@ -7,6 +7,7 @@ import ancora.app.House;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.deque.html.axecore.results.Rule;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.LoadState;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -60,7 +61,8 @@ class AccessTest {
         List.of(
             "/", "/shows/1/devices", "/shows/1/help", "/shows/1?view=footboard", "/shows/none")) {
       Page page = hand.page(house, path, true);
-      page.waitForTimeout(600);
+      page.waitForLoadState(LoadState.NETWORKIDLE);
+      page.waitForFunction("() => !document.body.classList.contains('connecting')");
       check(page, path);
       page.context().close();
     }

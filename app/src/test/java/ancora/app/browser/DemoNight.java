@@ -30,7 +30,12 @@ abstract class DemoNight {
 
   @BeforeEach
   void open() {
-    house = House.open(data, "--ancora.demo=true");
+    house = open(data);
+  }
+
+  /** The house, in the machine's own time; a test may hold it. */
+  House open(Path folder) {
+    return House.open(folder, "--ancora.demo=true");
   }
 
   @AfterEach

@@ -5,9 +5,6 @@ import ancora.core.control.ControlMap;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.LongSupplier;
 import java.util.function.LongUnaryOperator;
 
 /** Hands and feet on stand-in devices: what they do on which tick, as bytes of MIDI 1.0. */
@@ -55,22 +52,20 @@ final class DevicePlayer {
   }
 
   /**
-   * Sends it all, each thing when its tick is heard, and stamped with that.
+   * Sends it all, each thing at the first step at which its tick has come, and stamped with that.
    *
    * @param devices the page of the devices
-   * @param now server time in microseconds
    * @param instantOf the instant of a tick, in microseconds of server time
    */
-  void perform(PageStandIn devices, LongSupplier now, LongUnaryOperator instantOf) {
+  void perform(HeldStage stage, PageStandIn devices, LongUnaryOperator instantOf) {
     script.sort(Comparator.comparingLong(Sent::tick));
     for (Sent sent : script) {
       long due = instantOf.applyAsLong(sent.tick());
-      for (long wait = due - now.getAsLong(); wait > 0; wait = due - now.getAsLong()) {
-        LockSupport.parkNanos(TimeUnit.MICROSECONDS.toNanos(wait));
-      }
+      stage.untilMicros(due);
       devices.say(
           "{\"bytes\":[%d,%d,%d],\"device\":\"%s\",\"stamp\":%d}"
               .formatted(sent.status(), sent.data1(), sent.data2(), sent.device(), due));
     }
+    stage.run(HeldStage.STEP);
   }
 }

@@ -9,12 +9,13 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.BoundingBox;
 import org.junit.jupiter.api.Test;
 
 /** Nothing is started, and yet what is played is not lost: kept by one press, and played on to. */
-class KeepStoryTest extends DemoNight {
+class KeepStoryTest extends HeldNight {
+
+  private HeldStage stage;
 
   /** Two bars of quarters at 100, the last of them just now, by a hand that strays by some ms. */
   static final String PLAY =
@@ -36,8 +37,10 @@ class KeepStoryTest extends DemoNight {
         house
             .bean(ShowStore.class)
             .add(Show.named("Gallery").withNewPart("Keys", Sound.of(4)), false);
-    Page page = hand.stage(house, show);
+    stage = HeldStage.open(hand, house, show);
+    Page page = stage.page();
     page.evaluate(PLAY);
+    stage.run(HeldStage.STEP);
     return page;
   }
 
@@ -48,47 +51,47 @@ class KeepStoryTest extends DemoNight {
   @Test
   void whatIsPlayedWithNothingStartedIsKeptAndAddedTo() {
     Page page = empty();
-    assertThat(page.locator(".statewords")).containsText("ago: sweep it to keep it");
-    assertThat(page.locator("#keep-words")).containsText("2 bars at 100");
-    page.keyboard().press("g");
-    assertThat(page.locator("#kept-words")).containsText("Keys a: ");
+    stage.soon(
+        () -> assertThat(page.locator(".statewords")).containsText("ago: sweep it to keep it"));
+    stage.soon(() -> assertThat(page.locator("#keep-words")).containsText("2 bars at 100"));
+    stage.press("g");
+    stage.soon(() -> assertThat(page.locator("#kept-words")).containsText("Keys a: "));
     assertThat(bpm(page)).isCloseTo(100, within(1.0));
     assertThat(page.evaluate("() => ancora.state.transport.rolling")).isEqualTo(false);
 
     // taken otherwise, and back, by mouse and keys
-    page.locator("#kept-double").click();
-    page.waitForFunction("() => ancora.state.show.bpm > 190");
+    stage.click(page.locator("#kept-double"));
+    stage.until("ancora.state.show.bpm > 190");
     page.locator("#kept-half").focus();
-    page.keyboard().press("Enter");
-    page.waitForFunction("() => ancora.state.show.bpm < 110");
-    assertThat(page.locator(".clip:not(.rest, .anew)")).hasCount(1);
-    assertThat(page.locator("#kept-steady")).hasAttribute("aria-pressed", "true");
+    stage.press("Enter");
+    stage.until("ancora.state.show.bpm < 110");
+    stage.soon(() -> assertThat(page.locator(".clip:not(.rest, .anew)")).hasCount(1));
+    stage.soon(() -> assertThat(page.locator("#kept-steady")).hasAttribute("aria-pressed", "true"));
 
     // heard alone, and added to while it goes round
-    page.locator("#kept-hear").click();
-    assertThat(page.locator(".statewords .state")).hasText("VAMP");
+    stage.click(page.locator("#kept-hear"));
+    stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("VAMP"));
     page.evaluate("() => document.activeElement.blur()");
-    page.keyboard().press("Enter");
-    assertThat(page.locator(".statewords .state")).hasText("OVERDUB");
-    page.keyboard().press("z");
-    page.waitForFunction(
-        "() => ancora.state.clips.size === 1 && [...ancora.state.clips.values()][0].layers.length === 2");
+    stage.press("Enter");
+    stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("OVERDUB"));
+    stage.press("z");
+    stage.until(
+        "ancora.state.clips.size === 1 && [...ancora.state.clips.values()][0].layers.length === 2");
     // once the pass is over, the layer is a step of its own
-    assertThat(page.locator("#kept-sheet"))
-        .isHidden(new LocatorAssertions.IsHiddenOptions().setTimeout(20_000));
-    page.keyboard().press("Space");
-    page.waitForFunction("() => !ancora.state.transport.rolling");
+    stage.soon(() -> assertThat(page.locator("#kept-sheet")).isHidden());
+    stage.press("Space");
+    stage.until("!ancora.state.transport.rolling");
   }
 
   @Test
   void givenUpTheTempoIsAsItWas() {
     Page page = empty();
-    page.locator("#way-keep").click();
-    assertThat(page.locator("#kept-sheet")).isVisible();
-    page.locator("#kept-give-up").click();
-    assertThat(page.locator("#kept-sheet")).isHidden();
+    stage.click(page.locator("#way-keep"));
+    stage.soon(() -> assertThat(page.locator("#kept-sheet")).isVisible());
+    stage.click(page.locator("#kept-give-up"));
+    stage.soon(() -> assertThat(page.locator("#kept-sheet")).isHidden());
     assertThat(bpm(page)).isEqualTo(120);
-    assertThat(page.locator(".statewords")).containsText("sweep it to keep it");
+    stage.soon(() -> assertThat(page.locator(".statewords")).containsText("sweep it to keep it"));
     // a stretch is swept with the mouse, and kept
     BoundingBox box = page.locator(".stave .drawing").boundingBox();
     page.mouse().move(box.x + 30, box.y + 40);
@@ -96,49 +99,54 @@ class KeepStoryTest extends DemoNight {
     page.mouse().move(box.x + box.width * 0.4, box.y + 40);
     page.mouse().move(box.x + box.width * 0.99, box.y + 40);
     page.mouse().up();
-    assertThat(page.locator(".clip:not(.rest, .anew)")).hasCount(1);
-    assertThat(page.locator("#workshop")).isHidden();
+    stage.run(2 * HeldStage.STEP);
+    stage.soon(() -> assertThat(page.locator(".clip:not(.rest, .anew)")).hasCount(1));
+    stage.soon(() -> assertThat(page.locator("#workshop")).isHidden());
   }
 
   /** Played, stopped, kept: on the bar lines of the run. */
   @Test
   void afterAStop() {
-    Page page = hand.stage(house, 1);
-    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 3 })");
-    page.evaluate("() => ancora.connection.do({ do: 'setTempo', bpm: 240 })");
-    page.keyboard().press("Space");
-    Stagehand.untilTick(page, 3840 + 900);
-    page.keyboard().press("q");
-    Stagehand.untilTick(page, 2 * 3840 + 300);
-    page.keyboard().press("Space");
-    page.waitForFunction("() => !ancora.state.transport.rolling");
-    page.keyboard().press("g");
-    assertThat(page.locator("#word")).containsText("Kept 1 bar of the run as Keys c");
+    stage = HeldStage.open(hand, house, 1);
+    Page page = stage.page();
+    stage.send("{ do: 'arm', part: 3 }");
+    stage.send("{ do: 'setTempo', bpm: 240 }");
+    stage.press("Space");
+    stage.untilTick(3840 + 900);
+    stage.press("q");
+    stage.untilTick(2 * 3840 + 300);
+    stage.press("Space");
+    stage.until("!ancora.state.transport.rolling");
+    stage.press("g");
+    stage.soon(
+        () -> assertThat(page.locator("#word")).containsText("Kept 1 bar of the run as Keys c"));
     assertThat(
             page.evaluate(
                 "() => ancora.state.clips.get(ancora.state.parts.get(3).shelf.at(-1)).layers[0].notes.length"))
         .isEqualTo(1);
     page.locator("#keep-what").selectOption("2");
     page.locator("#keep-onto").selectOption("5");
-    page.locator("#way-keep").click();
-    page.waitForFunction("() => ancora.state.parts.get(5).shelf.length === 2");
+    stage.click(page.locator("#way-keep"));
+    stage.until("ancora.state.parts.get(5).shelf.length === 2");
   }
 
   /** A clip stands ready, and below it is what was played since: kept on another part. */
   @Test
   void belowAClipThatStandsReady() {
-    Page page = hand.stage(house, 1);
-    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 3 })");
-    page.evaluate(
-        "() => ancora.connection.do({ do: 'cueClip', part: 3, clip: ancora.state.parts.get(3).shelf[0] })");
+    stage = HeldStage.open(hand, house, 1);
+    Page page = stage.page();
+    stage.send("{ do: 'arm', part: 3 }");
+    stage.send("{ do: 'cueClip', part: 3, clip: ancora.state.parts.get(3).shelf[0] }");
     page.evaluate(PLAY);
+    stage.run(HeldStage.STEP);
     Locator stave = page.locator(".stave[data-part='3']");
-    assertThat(stave.locator(".state")).hasText("READY");
-    assertThat(stave.locator(".statewords")).containsText("ago: sweep it to keep it");
+    stage.soon(() -> assertThat(stave.locator(".state")).hasText("READY"));
+    stage.soon(
+        () -> assertThat(stave.locator(".statewords")).containsText("ago: sweep it to keep it"));
     page.locator("#keep-onto").selectOption("5");
-    assertThat(page.locator("#keep-words")).hasText("");
-    page.locator("#way-keep").click();
-    page.waitForFunction("() => ancora.state.parts.get(5).shelf.length === 2");
-    assertThat(stave.locator(".statewords")).not().containsText("sweep it");
+    stage.soon(() -> assertThat(page.locator("#keep-words")).hasText(""));
+    stage.click(page.locator("#way-keep"));
+    stage.until("ancora.state.parts.get(5).shelf.length === 2");
+    stage.soon(() -> assertThat(stave.locator(".statewords")).not().containsText("sweep it"));
   }
 }

@@ -13,19 +13,22 @@ import java.nio.file.Files;
 import org.junit.jupiter.api.Test;
 
 /** A performance is found again under Runs: heard, cut, put back, and carried away. */
-class RunsStoryTest extends DemoNight {
+class RunsStoryTest extends HeldNight {
+
+  private HeldStage stage;
 
   private Page performed() {
-    Page page = hand.stage(house, 1);
-    page.evaluate("() => ancora.connection.do({ do: 'setTempo', bpm: 400 })");
-    page.keyboard().press("Space");
-    Stagehand.untilTick(page, 7 * 3840);
-    page.keyboard().press("Space");
-    page.waitForFunction("() => !ancora.state.transport.rolling");
-    page.keyboard().press("F10");
-    assertThat(page.locator(".runslist li")).hasCount(2);
-    assertThat(page.locator(".runslist li.is-open")).hasCount(1);
-    assertThat(page.locator("#runs-words")).containsText("8 bars in 4/4");
+    stage = HeldStage.open(hand, house, 1);
+    Page page = stage.page();
+    stage.send("{ do: 'setTempo', bpm: 400 }");
+    stage.press("Space");
+    stage.untilTick(7 * 3840 + 1000);
+    stage.press("Space");
+    stage.until("!ancora.state.transport.rolling");
+    stage.press("F10");
+    stage.soon(() -> assertThat(page.locator(".runslist li")).hasCount(2));
+    stage.soon(() -> assertThat(page.locator(".runslist li.is-open")).hasCount(1));
+    stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("8 bars in 4/4"));
     return page;
   }
 
@@ -51,53 +54,54 @@ class RunsStoryTest extends DemoNight {
     page.mouse().move(box.x + 132 + bar * 3, box.y + 32);
     page.mouse().move(box.x + 132 + bar * 3.5, box.y + 32);
     page.mouse().up();
-    assertThat(page.locator("#runs-chosen")).hasText("bars 3 to 4");
-    page.locator("#runs-cut").click();
-    assertThat(page.locator("#runs-words")).containsText("6 bars");
-    assertThat(page.locator("#runs-undo")).isEnabled();
+    stage.run(2 * HeldStage.STEP);
+    stage.soon(() -> assertThat(page.locator("#runs-chosen")).hasText("bars 3 to 4"));
+    stage.click(page.locator("#runs-cut"));
+    stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("6 bars"));
+    stage.soon(() -> assertThat(page.locator("#runs-undo")).isEnabled());
 
     // a passage is chosen and deleted
     int before = passages(page);
-    page.locator(".strip-passage").first().click();
-    assertThat(page.locator("#runs-passage")).containsText("of Kit");
-    page.locator("#runs-delete-passage").click();
-    page.waitForFunction("n => document.querySelectorAll('.strip-passage').length < n", before);
+    stage.click(page.locator(".strip-passage").first());
+    stage.soon(() -> assertThat(page.locator("#runs-passage")).containsText("of Kit"));
+    stage.click(page.locator("#runs-delete-passage"));
+    stage.until("document.querySelectorAll('.strip-passage').length < " + before);
 
     // heard from a bar on: the stage stands still, and something sounds
     page.locator("#runs-bar").fill("2");
-    page.locator("#runs-hear").click();
-    assertThat(page.locator("#runs-words")).containsText("bar 2");
-    assertThat(page.locator("#runs-words")).containsText("bar 3");
+    stage.click(page.locator("#runs-hear"));
+    stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("bar 2"));
+    stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("bar 3"));
     assertThat(page.evaluate("() => ancora.state.transport.rolling")).isEqualTo(false);
     assertThat(page.evaluate("() => ancora.sound.plan.rolling")).isEqualTo(true);
-    page.locator("#runs-hear").click();
-    assertThat(page.locator("#runs-hear")).hasText("hear it");
-    page.waitForFunction("() => !ancora.sound.plan.rolling");
+    stage.click(page.locator("#runs-hear"));
+    stage.soon(() -> assertThat(page.locator("#runs-hear")).hasText("hear it"));
+    stage.until("!ancora.sound.plan.rolling");
 
     // all is taken back, and it is as performed
-    page.locator("#runs-undo").click();
-    page.waitForFunction("n => document.querySelectorAll('.strip-passage').length === n", before);
-    page.locator("#runs-undo").click();
-    assertThat(page.locator("#runs-words")).containsText("8 bars");
-    assertThat(page.locator("#runs-undo")).isDisabled();
+    stage.click(page.locator("#runs-undo"));
+    stage.until("document.querySelectorAll('.strip-passage').length === " + before);
+    stage.click(page.locator("#runs-undo"));
+    stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("8 bars"));
+    stage.soon(() -> assertThat(page.locator("#runs-undo")).isDisabled());
 
     // what the bass sounded goes to its shelf
     int clips = page.locator(".stave").nth(1).locator(".clip").count();
     page.locator("#runs-part").selectOption("2");
     page.locator("#runs-strips").focus();
-    page.keyboard().press("ArrowRight");
-    page.keyboard().press("Shift+ArrowRight");
-    page.locator("#runs-shelf").click();
-    page.waitForFunction("() => ancora.state.parts.get(2).shelf.length === 3");
+    stage.press("ArrowRight");
+    stage.press("Shift+ArrowRight");
+    stage.click(page.locator("#runs-shelf"));
+    stage.until("ancora.state.parts.get(2).shelf.length === 3");
     assertThat(clips).isPositive();
 
     Download midi = page.waitForDownload(() -> page.locator("#runs-midi").click());
     MidiSong song = MidiSong.read(Files.readAllBytes(midi.path()));
     assertThat(song.lines()).hasSize(5);
 
-    page.keyboard().press("F10");
-    assertThat(page.locator("#runs")).isHidden();
-    assertThat(page.locator(".stave").first()).isVisible();
+    stage.press("F10");
+    stage.soon(() -> assertThat(page.locator("#runs")).isHidden());
+    stage.soon(() -> assertThat(page.locator(".stave").first()).isVisible());
   }
 
   /** By keys alone; the run gets a name, goes round, and start ends it. */
@@ -106,35 +110,34 @@ class RunsStoryTest extends DemoNight {
     Page page = performed();
     Locator name = page.locator(".runslist li.is-open button:has-text('name')");
     name.focus();
-    page.keyboard().press("Enter");
+    stage.press("Enter");
     page.keyboard().type("First night");
-    page.keyboard().press("Enter");
-    assertThat(page.locator(".runname").first()).hasText("First night");
+    stage.press("Enter");
+    stage.soon(() -> assertThat(page.locator(".runname").first()).hasText("First night"));
 
     page.locator("#runs-strips").focus();
-    page.keyboard().press("ArrowRight");
-    assertThat(page.locator("#runs-chosen")).hasText("bar 1");
+    stage.press("ArrowRight");
+    stage.soon(() -> assertThat(page.locator("#runs-chosen")).hasText("bar 1"));
     page.locator("#runs-round").focus();
-    page.keyboard().press("Enter");
+    stage.press("Enter");
     page.locator("#runs-hear").focus();
-    page.keyboard().press("Enter");
+    stage.press("Enter");
     // after the end of the bar it is bar 1 again
-    page.waitForFunction("() => ancora.sound.plan.rolling");
-    page.waitForTimeout(2500);
-    assertThat(page.locator("#runs-words")).hasText("bar 1");
+    stage.until("ancora.sound.plan.rolling");
+    stage.run(2500);
+    stage.soon(() -> assertThat(page.locator("#runs-words")).hasText("bar 1"));
     // it has its own balance, or the show's, in which the kit is silent now
-    page.evaluate(
-        "() => ancora.connection.do({ do: 'setBalance', part: 1, ...ancora.state.parts.get(1).balance, muted: true })");
-    page.waitForFunction("() => ancora.state.parts.get(1).balance.muted");
+    stage.send("{ do: 'setBalance', part: 1, ...ancora.state.parts.get(1).balance, muted: true }");
+    stage.until("ancora.state.parts.get(1).balance.muted");
     String gain = "() => ancora.sound.balance[0].find(({ id }) => id === 1).balance.gain";
     assertThat(number(page.evaluate(gain))).isPositive();
-    page.locator("#runs-own").click();
+    stage.click(page.locator("#runs-own"));
     assertThat(number(page.evaluate(gain))).isZero();
-    page.locator("#runs-own").click();
-    page.waitForFunction(gain);
-    page.evaluate("() => ancora.connection.do({ do: 'start' })");
-    assertThat(page.locator("#runs-hear")).hasText("hear it");
-    page.evaluate("() => ancora.connection.do({ do: 'stop' })");
-    page.waitForFunction("() => !ancora.state.transport.rolling");
+    stage.click(page.locator("#runs-own"));
+    stage.until("(%s)()".formatted(gain));
+    stage.send("{ do: 'start' }");
+    stage.soon(() -> assertThat(page.locator("#runs-hear")).hasText("hear it"));
+    stage.send("{ do: 'stop' }");
+    stage.until("!ancora.state.transport.rolling");
   }
 }

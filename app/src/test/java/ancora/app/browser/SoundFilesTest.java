@@ -18,7 +18,6 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,19 +25,15 @@ import java.util.Map;
 import java.util.stream.DoubleStream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipFile;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /**
- * Rule 20, WAV out: what the page makes is read by the JDK and by sox, and held against the plan
- * and against what the page sounds.
+ * Rule 20, WAV out: what the page makes is read by the JDK and by sox, and held against the plan.
  */
-@Tag("listens")
 class SoundFilesTest extends DemoNight {
 
   private static final ObjectMapper JSON = new ObjectMapper();
-  private static final int BAR = 3840;
   private static final Locator.ClickOptions RIGHT =
       new Locator.ClickOptions().setButton(MouseButton.RIGHT);
 
@@ -134,57 +129,12 @@ class SoundFilesTest extends DemoNight {
     // over when it has rung
     WavRead mix = read.get(0);
     assertThat(mix.level(0, mix.frames() - 480, 480)).isLessThan(-75);
-
-    // as loud as the page sounds it: one bar of three may be off, where the sound output stalls
-    page.locator("#sound-file [data-close]").click();
-    double[] heard = heard(page, 3);
-    int bar = (int) Math.round(48_000 * 4 * 60 / 96.0);
-    double[] apart = new double[heard.length];
-    for (int i = 0; i < heard.length; i++) {
-      apart[i] = Math.abs(mix.level(0, i * bar, bar) - heard[i]);
-    }
-    Arrays.sort(apart);
-    assertThat(apart[1]).as("dB apart, bar by bar: %s", Arrays.toString(apart)).isLessThan(0.1);
   }
 
   private static double rms(WavRead wav) {
     double left = Math.pow(10, wav.level(0, 0, wav.frames()) / 10);
     double right = Math.pow(10, wav.level(1, 0, wav.frames()) / 10);
     return 10 * Math.log10((left + right) / 2);
-  }
-
-  /** The levels of the run's first bars as the page sounds them, in dB, of the left side. */
-  private static double[] heard(Page page, int bars) {
-    page.locator("#runs-bar").fill("1");
-    page.locator("#runs-hear").click();
-    page.waitForFunction("() => ancora.sound.plan.rolling");
-    page.evaluate("() => (globalThis.began = ancora.sound.plan.anchors[0])");
-    page.waitForFunction(
-        "(tick) => ancora.clock.now() > began[1] + (tick - began[0]) * began[2]",
-        ((bars + 0.3) * BAR));
-    page.locator("#runs-hear").click();
-    Object levels =
-        page.evaluate(
-            """
-            (bars) => {
-              const { first, all } = heard();
-              const frameAt = (instant) => {
-                let [low, high] = [0, all.length];
-                while (low < high) {
-                  const middle = (low + high) >> 1;
-                  if (instantOf(first + middle) < instant) low = middle + 1; else high = middle;
-                }
-                return low;
-              };
-              return Array.from({ length: bars }, (_, bar) => {
-                const [from, until] = [bar, bar + 1].map((b) => frameAt(began[1] + b * 3840 * began[2]));
-                let sum = 0;
-                for (let i = from; i < until; i++) sum += all[i] * all[i];
-                return 10 * Math.log10(sum / (until - from) + 1e-12);
-              });
-            }""",
-            bars);
-    return ((List<?>) levels).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
   }
 
   /** One pass of five strokes of the kit: each sets in where the plan has it, and nothing else. */

@@ -6,6 +6,11 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -13,6 +18,9 @@ import java.util.Map;
 
 /** A browser in front of a house, as a performer has it. */
 final class Stagehand implements AutoCloseable {
+
+  /** What a page shows, and does, may take a machine that has much else to do so long, in ms. */
+  static final int PATIENCE = 60_000;
 
   private static final List<String> ARGUMENTS =
       List.of(
@@ -25,7 +33,7 @@ final class Stagehand implements AutoCloseable {
           "--disable-quic");
 
   /** Collects what sounds, with the number of its first frame. */
-  private static final String TAP =
+  static final String TAP =
       """
       async () => {
         const source = `registerProcessor("tap", class extends AudioWorkletProcessor {
@@ -70,6 +78,7 @@ final class Stagehand implements AutoCloseable {
   private final List<String> faults = new ArrayList<>();
 
   Stagehand() {
+    PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE);
     playwright =
         Playwright.create(
             new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
@@ -87,10 +96,32 @@ final class Stagehand implements AutoCloseable {
     BrowserContext context =
         browser.newContext(
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(forTap));
+    context.setDefaultTimeout(PATIENCE);
     Page page = context.newPage();
     page.onPageError(faults::add);
     page.navigate(house.url(path));
     return page;
+  }
+
+  /** A page of the house in time that goes on only when it is told to. */
+  Page heldPage(House house, String path) {
+    BrowserContext context =
+        browser.newContext(
+            new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(true));
+    context.addInitScript(heldTime());
+    context.setDefaultTimeout(PATIENCE);
+    Page page = context.newPage();
+    page.onPageError(faults::add);
+    page.navigate(house.url(path));
+    return page;
+  }
+
+  private static String heldTime() {
+    try (InputStream script = Stagehand.class.getResourceAsStream("/browser/held-time.js")) {
+      return new String(script.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException missing) {
+      throw new UncheckedIOException(missing);
+    }
   }
 
   /** A Stage with its sound on. */
@@ -111,9 +142,7 @@ final class Stagehand implements AutoCloseable {
   /** Waits until a tick of the transport has come, by the page's own clock. */
   static void untilTick(Page page, long tick) {
     page.waitForFunction(
-        "tick => ancora.state.map?.tickAt(ancora.clock.now()) >= tick",
-        (double) tick,
-        new Page.WaitForFunctionOptions().setTimeout(60_000));
+        "tick => ancora.state.map?.tickAt(ancora.clock.now()) >= tick", (double) tick);
   }
 
   /** Closes all pages. */

@@ -1,16 +1,16 @@
 package ancora.app.browser;
 
-import static ancora.app.browser.Stagehand.untilTick;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.House;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import org.junit.jupiter.api.Test;
 
-/** The whole story with keys alone, and what happens when something is missing. */
-class StoryTest extends DemoNight {
+/** The whole story with keys alone, to the restart of the house. */
+class StoryTest extends HeldNight {
+
+  private HeldStage stage;
 
   private static Locator words(Page page, String action) {
     return page.locator("[data-action=" + action + "] b");
@@ -18,152 +18,117 @@ class StoryTest extends DemoNight {
 
   @Test
   void takesAreMadeAndChosenFromTheStave() {
-    Page page = hand.stage(house, 2);
+    stage = HeldStage.open(hand, house, 2);
+    Page page = stage.page();
     long loop = 6720;
-    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 1 })");
-    page.keyboard().press("Space");
-    untilTick(page, 500);
-    page.keyboard().press("F3");
+    stage.send("{ do: 'arm', part: 1 }");
+    stage.press("Space");
+    stage.untilTick(500);
+    stage.press("F3");
     Locator state = page.locator(".stave.armed .state");
-    assertThat(state).hasText("TAKES");
-    assertThat(words(page, "ERASE")).hasText("one way of recording at a time");
+    stage.soon(() -> assertThat(state).hasText("TAKES"));
+    stage.soon(() -> assertThat(words(page, "ERASE")).hasText("one way of recording at a time"));
     for (int pass = 1; pass <= 2; pass++) {
-      untilTick(page, pass * loop + 500);
-      page.keyboard().press("z");
+      stage.untilTick(pass * loop + 500);
+      stage.press("z");
     }
-    untilTick(page, 3 * loop + 100);
-    page.keyboard().press("F3");
-    assertThat(page.locator(".takesof")).hasText("take 3 of 3 …");
-    page.locator(".takesof").click();
-    assertThat(page.locator("#takes li")).hasCount(3);
-    page.locator("#takes li").first().getByText("hear").click();
-    page.locator("#clip-dialog [data-close]").click();
-    assertThat(page.locator(".takesof")).hasText("take 1 of 3 …");
-    page.keyboard().press("F7");
-    assertThat(state).hasText("PUNCH");
-    page.keyboard().press("F7");
-    assertThat(state).hasText("VAMP");
+    stage.untilTick(3 * loop + 100);
+    stage.press("F3");
+    stage.soon(() -> assertThat(page.locator(".takesof")).hasText("take 3 of 3 …"));
+    stage.click(page.locator(".takesof"));
+    stage.soon(() -> assertThat(page.locator("#takes li")).hasCount(3));
+    stage.click(page.locator("#takes li").first().getByText("hear"));
+    stage.click(page.locator("#clip-dialog [data-close]"));
+    stage.soon(() -> assertThat(page.locator(".takesof")).hasText("take 1 of 3 …"));
+    stage.press("F7");
+    stage.soon(() -> assertThat(state).hasText("PUNCH"));
+    stage.press("F7");
+    stage.soon(() -> assertThat(state).hasText("VAMP"));
   }
 
   @Test
   void aLoopIsMadeWithKeysAlone() {
-    Page page = hand.page(house, "/", false);
+    stage = HeldStage.of(hand, house, "/");
+    Page page = stage.page();
     page.getByLabel("Name of a new show").focus();
     page.keyboard().type("Squall");
-    page.keyboard().press("Enter");
-    page.waitForFunction("() => globalThis.ancora?.connection.open");
-    page.keyboard().press("Shift");
-    page.waitForFunction("() => ancora.sound.isOn");
+    stage.press("Enter");
+    stage.until("globalThis.ancora?.connection.open");
+    stage.press("Shift");
+    stage.until("ancora.sound.isOn");
 
     // tempo: typed, nudged, refused
     page.locator("#bpm").focus();
-    page.keyboard().press("Control+a");
+    stage.press("Control+a");
     page.keyboard().type("240.5");
-    page.keyboard().press("Tab");
-    page.waitForFunction("() => ancora.state.show.bpm === 240.5");
+    stage.press("Tab");
+    stage.until("ancora.state.show.bpm === 240.5");
     page.locator("#tap").focus();
-    page.keyboard().press("ArrowDown");
-    page.waitForFunction("() => ancora.state.show.bpm === 239.5");
+    stage.press("ArrowDown");
+    stage.until("ancora.state.show.bpm === 239.5");
     page.locator("#bpm").fill("500");
-    page.keyboard().press("Tab");
-    assertThat(page.locator("#word")).containsText("20 to 400");
-    assertThat(page.locator("#bpm")).hasValue("239.5");
+    stage.press("Tab");
+    stage.soon(() -> assertThat(page.locator("#word")).containsText("20 to 400"));
+    stage.soon(() -> assertThat(page.locator("#bpm")).hasValue("239.5"));
     page.locator("#click").focus();
-    page.keyboard().press("k");
-    assertThat(page.locator("#click")).hasText("click off");
+    stage.press("k");
+    stage.soon(() -> assertThat(page.locator("#click")).hasText("click off"));
 
     // first recording, with its count-in shown
-    assertThat(page.locator("#count-in-words")).hasText("count-in = 4 beats");
-    assertThat(words(page, "MAIN")).hasText("count in 1 bar, then record Kit");
+    stage.soon(() -> assertThat(page.locator("#count-in-words")).hasText("count-in = 4 beats"));
+    stage.soon(() -> assertThat(words(page, "MAIN")).hasText("count in 1 bar, then record Kit"));
     page.evaluate("() => document.activeElement.blur()");
-    page.keyboard().press("Enter");
-    assertThat(page.locator(".countdown")).isVisible();
-    untilTick(page, 0);
-    assertThat(page.locator(".statewords .state")).hasText("RECORD");
-    page.keyboard().press("z");
-    untilTick(page, 1200);
-    page.keyboard().press("x");
-    untilTick(page, 1700);
-    page.keyboard().press("Enter");
-    assertThat(words(page, "MAIN")).containsText("record on");
-    untilTick(page, 3900);
-    assertThat(page.locator(".statewords .state")).hasText("VAMP");
+    stage.press("Enter");
+    stage.soon(() -> assertThat(page.locator(".countdown")).isVisible());
+    stage.untilTick(0);
+    stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("RECORD"));
+    stage.press("z");
+    stage.untilTick(1200);
+    stage.press("x");
+    stage.untilTick(1700);
+    stage.press("Enter");
+    stage.soon(() -> assertThat(words(page, "MAIN")).containsText("record on"));
+    stage.untilTick(3900);
+    stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("VAMP"));
 
     // overdub, peel, restore
-    page.keyboard().press("Enter");
-    page.keyboard().press("c");
-    assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)");
-    page.keyboard().press("Enter");
-    page.keyboard().press("Backspace");
-    assertThat(page.locator("[data-action=PEEL] small")).hasText("long: put back layer 2 (1 note)");
-    page.keyboard().press("Shift+Backspace");
-    assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)");
-    page.keyboard().press("Backspace");
-    page.keyboard().press("Backspace");
-    assertThat(page.locator("#word")).containsText("first recording");
+    stage.press("Enter");
+    stage.press("c");
+    stage.soon(() -> assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)"));
+    stage.press("Enter");
+    stage.press("Backspace");
+    stage.soon(
+        () ->
+            assertThat(page.locator("[data-action=PEEL] small"))
+                .hasText("long: put back layer 2 (1 note)"));
+    stage.press("Shift+Backspace");
+    stage.soon(() -> assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)"));
+    stage.press("Backspace");
+    stage.press("Backspace");
+    stage.soon(() -> assertThat(page.locator("#word")).containsText("first recording"));
 
     // a second window sees the same, and the sound stays where it is
-    Page other = hand.page(house, page.url().replaceFirst("^.*?(?=/shows)", ""), false);
-    assertThat(other.locator(".statewords .state")).hasText("VAMP");
-    assertThat(other.locator("#bpm")).hasValue("239.5");
+    String path = page.url().replaceFirst("^.*?(?=/shows)", "");
+    Page other = stage.also(path);
+    stage.soon(() -> assertThat(other.locator(".statewords .state")).hasText("VAMP"));
+    stage.soon(() -> assertThat(other.locator("#bpm")).hasValue("239.5"));
 
     // stop; reload; restart: all is there
-    page.keyboard().press("Space");
-    assertThat(page.locator(".statewords .state")).hasText("READY");
+    stage.press("Space");
+    stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("READY"));
     page.reload();
-    assertThat(page.locator(".statewords .state")).hasText("READY");
-    assertThat(page.locator(".statewords")).containsText("clip a, 1 bar");
-    page.waitForTimeout(800);
-    String path = page.url().replaceFirst("^.*?(?=/shows)", "");
+    stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("READY"));
+    stage.soon(() -> assertThat(page.locator(".statewords")).containsText("clip a, 1 bar"));
     house.close();
-    assertThat(page.locator("#line-lamp")).hasText("no connection");
-    house = House.open(data);
-    Page again = hand.page(house, path, false);
-    assertThat(again.locator(".statewords .state")).hasText("READY");
-    assertThat(again.locator("[data-action=PEEL] small"))
-        .hasText("long: put back layer 2 (1 note)");
-    assertThat(again.locator("#click")).hasText("click off");
-  }
-
-  @Test
-  void aSoundIsChosenByEarAndNeverReplacedUnasked() {
-    Page page = hand.page(house, "/shows/1", false);
-    page.waitForFunction("() => globalThis.ancora?.connection.open");
-    page.keyboard().press("o");
-    assertThat(page.locator("#sounds-dialog")).isVisible();
-    page.keyboard().type("bells");
-    assertThat(page.locator(".soundchoice:visible")).hasCount(1);
-    page.locator(".soundchoice:visible").click();
-    assertThat(page.locator("#sound-keep")).hasText("Replace the sound of Kit");
-    page.locator("#sound-keep").click();
-    assertThat(page.locator(".soundname").first()).hasText("Tubular Bells");
-  }
-
-  @Test
-  void withoutSoundThePageSaysSoAndGoesOn() {
-    Page page = hand.page(house, "/shows/1", false);
-    page.addInitScript(
-        "globalThis.AudioContext = class { constructor() { throw new Error('no output'); } }");
-    page.reload();
-    page.waitForFunction("() => globalThis.ancora?.connection.open");
-    page.keyboard().press("Space");
-    assertThat(page.locator("#word")).containsText("There is no sound: no output.");
-    assertThat(page.locator(".statewords .state").first()).hasText("VAMP");
-  }
-
-  @Test
-  void showsAreMadeRenamedDeletedAndPutBack() {
-    Page page = hand.page(house, "/", false);
-    assertThat(page.locator(".show-card")).hasCount(2);
-    page.getByText("Delete").last().click();
-    page.getByText("Rename", new Page.GetByTextOptions().setExact(true)).first().click();
-    page.getByLabel("New name").fill("Lamp Room");
-    page.getByLabel("New name").press("Enter");
-    assertThat(page.locator(".showname")).hasText("Lamp Room");
-    page.getByText("Delete").click();
-    assertThat(page.locator(".show-card")).hasCount(0);
-    assertThat(page.locator(".shows")).containsText("No show yet");
-    page.getByText("Put it back").click();
-    assertThat(page.locator(".show-card")).hasCount(1);
+    house = open(data);
+    stage.movesTo(house);
+    stage.soon(() -> assertThat(page.locator("#line-lamp")).hasText("no connection"));
+    Page again = stage.also(path);
+    stage.soon(() -> assertThat(again.locator(".statewords .state")).hasText("READY"));
+    stage.soon(
+        () ->
+            assertThat(again.locator("[data-action=PEEL] small"))
+                .hasText("long: put back layer 2 (1 note)"));
+    stage.soon(() -> assertThat(again.locator("#click")).hasText("click off"));
   }
 }

@@ -83,7 +83,7 @@ record WavRead(AudioFormat format, double[] samples) {
     Path out = Files.createTempFile("sox", ".txt");
     Process process =
         new ProcessBuilder(command).redirectErrorStream(true).redirectOutput(out.toFile()).start();
-    if (!process.waitFor(60, TimeUnit.SECONDS)) {
+    if (!process.waitFor(120, TimeUnit.SECONDS)) {
       process.destroy();
       throw new IOException(command + " does not end");
     }

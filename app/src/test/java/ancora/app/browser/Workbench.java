@@ -24,11 +24,13 @@ final class Workbench {
         return [id, letter, name, start, length, take, takes, layers];
       })))""";
 
+  private final HeldStage stage;
   private final Page page;
   private String atFirst;
 
-  Workbench(Page page) {
-    this.page = page;
+  Workbench(HeldStage stage) {
+    this.stage = stage;
+    this.page = stage.page();
   }
 
   /** Remembers what there is, so that {@link #undoAll} can be held against it. */
@@ -41,9 +43,9 @@ final class Workbench {
     for (int i = 0; i < most && !page.evaluate(CLIPS).equals(atFirst); i++) {
       Object now = page.evaluate(CLIPS);
       undo.run();
-      page.waitForTimeout(40);
+      stage.run(HeldStage.STEP);
       if (page.evaluate(CLIPS).equals(now)) {
-        page.waitForTimeout(150);
+        stage.run(160);
       }
     }
     assertThat(page.evaluate(CLIPS)).as("undone, everything is as it was").isEqualTo(atFirst);
@@ -51,7 +53,7 @@ final class Workbench {
 
   /** Opens the clip that a part has in hand, from its stave. */
   void openStave(int part, String title) {
-    page.locator(".stave[data-part='%s'] .drawing".formatted(part)).click();
+    stage.click(".stave[data-part='%s'] .drawing".formatted(part));
     opened(title);
   }
 
@@ -61,22 +63,22 @@ final class Workbench {
         .locator(".clip:not(.rest, .anew)")
         .nth(place)
         .click(new Locator.ClickOptions().setButton(MouseButton.RIGHT));
-    page.locator("#clip-workshop").click();
+    stage.click("#clip-workshop");
     opened(title);
   }
 
   void opened(String title) {
-    assertThat(page.locator("#workshop-title")).hasText("Workshop: " + title);
-    page.waitForFunction(
-        "() => %s.every(([, pitch]) => pitch > 127 || ancora.workshop.scale.pitches.includes(pitch))"
+    stage.soon(() -> assertThat(page.locator("#workshop-title")).hasText("Workshop: " + title));
+    stage.until(
+        "%s.every(([, pitch]) => pitch > 127 || ancora.workshop.scale.pitches.includes(pitch))"
             .formatted(NOTES));
-    page.waitForTimeout(100);
+    stage.run(100);
   }
 
   /** Waits for the open clip's notes, as `notes`, to be so. */
   void until(String condition) {
-    page.waitForFunction(
-        "() => { const notes = %s; const { thing, choice } = ancora.workshop; return %s; }"
+    stage.until(
+        "(() => { const notes = %s; const { thing, choice } = ancora.workshop; return %s; })()"
             .formatted(NOTES, condition));
   }
 
@@ -116,6 +118,7 @@ final class Workbench {
   void press(int pitch, long meant) {
     double[] at = at(pitch, meant);
     page.mouse().click(at[0], at[1]);
+    stage.run(2 * HeldStage.STEP);
   }
 
   void drag(double[] from, double[] to) {
@@ -124,6 +127,7 @@ final class Workbench {
     page.mouse().move(to[0] - 12, to[1], new Mouse.MoveOptions().setSteps(4));
     page.mouse().move(to[0], to[1]);
     page.mouse().up();
+    stage.run(2 * HeldStage.STEP);
   }
 
   /** Sweeps over all that there is. */
@@ -144,37 +148,39 @@ final class Workbench {
   }
 
   /**
-   * Records takes onto what a part vamps, pass by pass, each with as many strokes as its number, a
-   * semitone higher than the last.
+   * Records takes onto what a part vamps, pass by pass, each with four strokes, a semitone higher
+   * than the last.
    */
   void recordTakes(int part, int takes) {
-    page.evaluate(
-        """
-        async ([part, takes]) => {
-          const { connection, state } = ancora;
-          const wait = (millis) => new Promise((done) => setTimeout(done, millis));
-          connection.do({ do: "arm", part });
-          connection.do({ do: "setRecording", ...state.show.recording, countInBars: 0 });
-          while (!state.parts.get(part).vamp) await wait(10);
-          const { vamp } = state.parts.get(part);
-          const clip = state.clips.get(vamp.clip);
-          const pass = () => Math.floor((state.map.tickAt(ancora.clock.now()) - vamp.phase) / clip.length);
-          connection.do({ do: "takes", on: true });
-          while (!state.parts.get(part).onto) await wait(10);
-          const first = pass();
-          for (let take = 1; take <= takes; take++) {
-            while (pass() < first + take) await wait(5);
-            for (let i = 0; i < 4; i++) {
-              await wait(80);
-              connection.do({ do: "keyDown", device: "keys", channel: 0, pitch: 40 + take, velocity: 90 });
-              await wait(60);
-              connection.do({ do: "keyUp", device: "keys", channel: 0, pitch: 40 + take });
-            }
-          }
-          while (pass() < first + takes + 1) await wait(5);
-          connection.do({ do: "takes", on: false });
-          while (state.parts.get(part).onto) await wait(10);
-        }""",
-        List.of(part, takes));
+    stage.send("{ do: 'arm', part: %s }".formatted(part));
+    stage.send("{ do: 'setRecording', ...ancora.state.show.recording, countInBars: 0 }");
+    String of = "ancora.state.parts.get(%s)".formatted(part);
+    stage.until(of + ".vamp");
+    long phase = number(of + ".vamp.phase");
+    long length = number("ancora.state.clips.get(%s.vamp.clip).length".formatted(of));
+    stage.send("{ do: 'takes', on: true }");
+    stage.until(of + ".onto");
+    long next = (stage.tick() - phase) / length + 1;
+    for (int take = 1; take <= takes; take++) {
+      stage.untilTick(phase + (next + take - 1) * length);
+      for (int i = 0; i < 4; i++) {
+        stage.run(5 * HeldStage.STEP);
+        key("keyDown", 40 + take, ", velocity: 90");
+        stage.run(3 * HeldStage.STEP);
+        key("keyUp", 40 + take, "");
+      }
+    }
+    stage.untilTick(phase + (next + takes) * length);
+    stage.send("{ do: 'takes', on: false }");
+    stage.until("!%s.onto".formatted(of));
+  }
+
+  private void key(String what, int pitch, String more) {
+    stage.send(
+        "{ do: '%s', device: 'keys', channel: 0, pitch: %s%s }".formatted(what, pitch, more));
+  }
+
+  private long number(String expression) {
+    return ((Number) stage.evaluate("() => " + expression)).longValue();
   }
 }

@@ -1,6 +1,5 @@
 package ancora.app.browser;
 
-import static ancora.app.browser.Stagehand.untilTick;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
@@ -27,12 +26,10 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What is mended in the Workshop is heard: where it was moved to, and nothing else disturbed. */
-@Tag("listens")
 class WorkshopSoundTest {
 
   private static final PartId KIT = new PartId(1);
@@ -46,11 +43,12 @@ class WorkshopSoundTest {
   @TempDir static Path data;
   private static House house;
   private static Stagehand hand;
+  private HeldStage stage;
   private Page page;
 
   @BeforeAll
   static void open() {
-    house = House.open(data);
+    house = House.held(data);
     hand = new Stagehand();
   }
 
@@ -63,14 +61,15 @@ class WorkshopSoundTest {
   @BeforeEach
   void begin() {
     long show = house.bean(ShowStore.class).add(show(), false);
-    page = hand.stage(house, show);
-    page.keyboard().press("Space");
-    page.waitForFunction("() => ancora.state.transport.rolling");
+    stage = HeldStage.open(hand, house, show);
+    page = stage.page();
+    stage.press("Space");
+    stage.until("ancora.state.transport.rolling");
   }
 
   @AfterEach
   void end() {
-    page.context().close();
+    stage.close();
     assertThat(hand.faults()).isEmpty();
   }
 
@@ -120,23 +119,14 @@ class WorkshopSoundTest {
     return Note.of(id, pitch, 100, onset, onset, length);
   }
 
-  private void send(String command) {
-    page.evaluate("() => ancora.connection.do(%s)".formatted(command));
-  }
-
   private void tacet(int part) {
-    send("{ do: 'cueTacet', part: %s }".formatted(part));
-    page.waitForFunction("(part) => !ancora.state.parts.get(part).vamp", part);
-  }
-
-  private double tick() {
-    return ((Number) page.evaluate("() => ancora.state.map.tickAt(ancora.clock.now())"))
-        .doubleValue();
+    stage.send("{ do: 'cueTacet', part: %s }".formatted(part));
+    stage.until("!ancora.state.parts.get(%s).vamp".formatted(part));
   }
 
   /** The line of the next pass that has not begun. */
   private long nextLine() {
-    return ((long) tick() / BAR + 1) * BAR;
+    return (stage.tick() / BAR + 1) * BAR;
   }
 
   private double[] strokes(long line) {
@@ -153,16 +143,15 @@ class WorkshopSoundTest {
   void aMovedNoteSoundsAtItsNewPlace() {
     tacet(2);
     long before = nextLine();
-    untilTick(page, before + BAR);
+    stage.untilTick(before + BAR);
     page.evaluate("() => ancora.workshop.open(1)");
     page.evaluate(
         "() => ancora.workshop.choose(ancora.workshop.thing.layers[0].notes.filter((n) => n[0] === 2))");
     page.locator("#workshop-grid").selectOption("1/8");
-    page.keyboard().press("ArrowRight");
-    page.waitForFunction(
-        "() => ancora.workshop.thing.layers[0].notes.some((n) => n[0] === 2 && n[3] === 1440)");
+    stage.press("ArrowRight");
+    stage.until("ancora.workshop.thing.layers[0].notes.some((n) => n[0] === 2 && n[3] === 1440)");
     long after = nextLine();
-    untilTick(page, after + BAR + 200);
+    stage.untilTick(after + BAR + 200);
     assertStrokes(strokes(before), 0, 960, 1920, 2880);
     assertStrokes(strokes(after), 0, 1440, 1920, 2880);
   }
@@ -182,13 +171,12 @@ class WorkshopSoundTest {
     tacet(1);
     page.evaluate("() => ancora.workshop.open(2)");
     long before = nextLine();
-    untilTick(page, before + 1800);
+    stage.untilTick(before + 1800);
     page.evaluate(
         "() => ancora.workshop.edits.make({ by: 'move', notes: [12], ticks: 960, semitones: 0 })");
-    page.waitForFunction(
-        "() => ancora.workshop.thing.layers[0].notes.some((n) => n[0] === 12 && n[3] === 1920)");
-    long moved = (long) tick();
-    untilTick(page, before + 2 * BAR + 300);
+    stage.until("ancora.workshop.thing.layers[0].notes.some((n) => n[0] === 12 && n[3] === 1920)");
+    long moved = stage.tick();
+    stage.untilTick(before + 2 * BAR + 300);
     long after = before + BAR;
     double[] high = tone(A5, before + 1500, after + 1500, after + 2460);
     assertThat(high[0]).as("where it was, it sounds").isGreaterThan(-60);
@@ -214,15 +202,15 @@ class WorkshopSoundTest {
   /** A comp that is made within a bar is heard from the next bar on. */
   @Test
   void aCompIsSwitchedOnTheBar() {
-    send("{ do: 'cueTacet', part: 1 }");
-    send("{ do: 'cueClip', part: 2, clip: 103 }");
-    page.waitForFunction("() => ancora.state.parts.get(2).vamp?.clip === 103");
+    stage.send("{ do: 'cueTacet', part: 1 }");
+    stage.send("{ do: 'cueClip', part: 2, clip: 103 }");
+    stage.until("ancora.state.parts.get(2).vamp?.clip === 103");
     long phase = ((Number) page.evaluate("() => ancora.state.parts.get(2).vamp.phase")).longValue();
     page.evaluate("() => ancora.workshop.open(2, 103)");
     long line = phase + Math.floorDiv(nextLine() - phase + 2 * BAR - 1, 2 * BAR) * 2L * BAR;
-    untilTick(page, line + 1200);
-    send("{ do: 'comp', part: 2, clip: 103, stretches: [{ from: 0, to: 7680, take: 2 }] }");
-    untilTick(page, line + 2 * BAR + 600);
+    stage.untilTick(line + 1200);
+    stage.send("{ do: 'comp', part: 2, clip: 103, stretches: [{ from: 0, to: 7680, take: 2 }] }");
+    stage.untilTick(line + 2 * BAR + 600);
     // [in the bar in which it was made, in the next one]
     double[] first = tone(C4, line + 600, line + 3000, line + BAR + 600);
     double[] second = tone(72, line + 600, line + 3000, line + BAR + 600);
@@ -241,16 +229,16 @@ class WorkshopSoundTest {
     tacet(1);
     page.evaluate("() => ancora.workshop.open(2)");
     long line = nextLine();
-    untilTick(page, line + 1000);
-    page.keyboard().press("Control+a");
-    page.keyboard().press("Delete");
-    page.waitForFunction("() => ancora.workshop.thing.layers.every((l) => l.notes.length === 0)");
-    long gone = (long) tick();
-    untilTick(page, line + 2 * BAR);
-    send("{ do: 'undo', sure: true }");
-    page.waitForFunction("() => ancora.workshop.thing.layers.some((l) => l.notes.length === 2)");
+    stage.untilTick(line + 1000);
+    stage.press("Control+a");
+    stage.press("Delete");
+    stage.until("ancora.workshop.thing.layers.every((l) => l.notes.length === 0)");
+    long gone = stage.tick();
+    stage.untilTick(line + 2 * BAR);
+    stage.send("{ do: 'undo', sure: true }");
+    stage.until("ancora.workshop.thing.layers.some((l) => l.notes.length === 2)");
     long back = nextLine();
-    untilTick(page, back + 1000);
+    stage.untilTick(back + 1000);
     double[] heard = Listening.levels(page, 60, line + 600, gone + 800, gone + 1800, back + 600);
     assertThat(heard[0]).isGreaterThan(-50);
     assertThat(heard[1]).as("300 ms later").isLessThan(heard[0] - 20);

@@ -8,7 +8,6 @@ import com.microsoft.playwright.options.BoundingBox;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
-import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 
@@ -16,8 +15,7 @@ import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
  * All that a performer mends of a night, while the band of the demo plays on: once by mouse, once
  * by keys alone. At the end everything is taken back, step by step.
  */
-@Tag("listens")
-class WorkshopStoryTest extends DemoNight {
+class WorkshopStoryTest extends HeldNight {
 
   private static final int KIT = 1;
   private static final int BASS = 2;
@@ -27,16 +25,18 @@ class WorkshopStoryTest extends DemoNight {
   private static final int SNARE = 38;
   private static final int HAT = 42;
 
+  private HeldStage stage;
   private Page page;
   private Workbench bench;
 
   @BeforeEach
   void begin() {
-    page = hand.stage(house, 1);
-    bench = new Workbench(page);
-    page.evaluate("() => ancora.connection.do({ do: 'setTempo', bpm: 300 })");
-    page.keyboard().press("Space");
-    page.waitForFunction("() => ancora.state.transport.rolling");
+    stage = HeldStage.open(hand, house, 1);
+    page = stage.page();
+    bench = new Workbench(stage);
+    stage.send("{ do: 'setTempo', bpm: 300 }");
+    stage.press("Space");
+    stage.until("ancora.state.transport.rolling");
     page.evaluate(
         """
         () => {
@@ -56,8 +56,8 @@ class WorkshopStoryTest extends DemoNight {
   @AfterEach
   void end() {
     assertThat(page.evaluate("() => stopped")).as("it stopped").isEqualTo(false);
-    page.evaluate("() => ancora.connection.do({ do: 'stop' })");
-    page.waitForFunction("() => !ancora.state.transport.rolling");
+    stage.send("{ do: 'stop' }");
+    stage.until("!ancora.state.transport.rolling");
   }
 
   private void grid(String grid) {
@@ -65,12 +65,10 @@ class WorkshopStoryTest extends DemoNight {
   }
 
   private void cue(int part, int place) {
-    page.evaluate(
-        "([part, place]) => ancora.connection.do({ do: 'cueClip', part, clip: ancora.state.parts.get(part).shelf[place] })",
-        List.of(part, place));
-    page.waitForFunction(
-        "([part, place]) => { const { vamp, shelf } = ancora.state.parts.get(part); return vamp?.clip === shelf[place]; }",
-        List.of(part, place));
+    String of = "ancora.state.parts.get(%s)".formatted(part);
+    String clip = "%s.shelf[%s]".formatted(of, place);
+    stage.send("{ do: 'cueClip', part: %s, clip: %s }".formatted(part, clip));
+    stage.until("%s.vamp?.clip === %s".formatted(of, clip));
   }
 
   private int shelf(int part) {
@@ -79,9 +77,7 @@ class WorkshopStoryTest extends DemoNight {
   }
 
   private void shelfIs(int part, int clips) {
-    page.waitForFunction(
-        "([part, clips]) => ancora.state.parts.get(part).shelf.length === clips",
-        List.of(part, clips));
+    stage.until("ancora.state.parts.get(%s).shelf.length === %s".formatted(part, clips));
   }
 
   @Test
@@ -91,34 +87,37 @@ class WorkshopStoryTest extends DemoNight {
 
     // the stray stroke is seen, and taken out
     bench.press(RIM, bench.places(RIM).get(0));
-    page.locator("#tool-delete").click();
+    stage.click(page.locator("#tool-delete"));
     bench.until("notes.length === %s".formatted(notes - 1));
 
     // a late kick comes a sixty-fourth earlier
     grid("1/64");
     bench.press(KICK, 1680);
-    page.locator("#tool-earlier").click();
+    stage.click(page.locator("#tool-earlier"));
     bench.until("notes.some((n) => n[1] === 36 && n[3] === 1620)");
 
     // the hats to the grid at 80 % with a little swing: said before; then as they were played
     List<Long> played = bench.places(HAT);
-    bench.row("Closed").click();
+    stage.click(bench.row("Closed"));
     grid("1/8");
     bench.set("#workshop-strength", 80);
     bench.set("#workshop-swing", 58);
-    assertThat(page.locator("#workshop-will")).hasText("moves 7 of 25 notes by up to 62 ticks.");
-    page.locator("#tool-to-grid").click();
+    stage.soon(
+        () ->
+            assertThat(page.locator("#workshop-will"))
+                .hasText("moves 7 of 25 notes by up to 62 ticks."));
+    stage.click(page.locator("#tool-to-grid"));
     bench.until("notes.some((n) => n[1] === 42 && n[3] === 542)");
-    page.locator("#tool-as-played").click();
+    stage.click(page.locator("#tool-as-played"));
     bench.until("!notes.some((n) => n[1] === 42 && n[3] === 542)");
     assertThat(bench.places(HAT)).isEqualTo(played);
 
     // the quarters on by an eighth as well, and just the copies softer
-    bench.row("Snare").click();
+    stage.click(bench.row("Snare"));
     List<Long> loud = bench.loudness();
-    page.locator("#tool-copy").click();
+    stage.click(page.locator("#tool-copy"));
     bench.until("notes.filter((n) => n[1] === 38).length === 8 && choice.ids.size === 4");
-    page.locator("#tool-softer").click();
+    stage.click(page.locator("#tool-softer"));
     bench.until("notes.filter((n) => n[1] === 38).some((n) => n[2] === 92)");
     assertThat(bench.loudness()).isEqualTo(loud.stream().map(l -> l - 8).toList());
     assertThat(bench.places(SNARE))
@@ -126,12 +125,12 @@ class WorkshopStoryTest extends DemoNight {
 
     // a bar is drawn that does not sound flat: downbeat 112, beat 96, halves 80, between 72
     grid("1/16");
-    page.locator("#tool-draw").click();
+    stage.click(page.locator("#tool-draw"));
     for (long place : new long[] {960, 480, 240, 0}) {
       bench.press(RIM, place);
       bench.until("notes.some((n) => n[1] === 37 && n[3] === %s)".formatted(place));
     }
-    page.locator("#tool-draw").click();
+    stage.click(page.locator("#tool-draw"));
     bench.row("Side Stick").click();
     assertThat(bench.loudness()).containsExactly(112L, 72L, 80L, 96L);
 
@@ -142,54 +141,55 @@ class WorkshopStoryTest extends DemoNight {
     assertThat((List<?>) page.evaluate("() => played")).last().isEqualTo(RIM);
 
     // what the second layer added is chosen by a press; it is peeled, and put back
-    page.locator(".layerrow").first().click();
-    assertThat(page.locator("#workshop-words")).containsText(" chosen");
-    page.locator("#layers-peel").click();
+    stage.click(page.locator(".layerrow").first());
+    stage.soon(() -> assertThat(page.locator("#workshop-words")).containsText(" chosen"));
+    stage.click(page.locator("#layers-peel"));
     bench.until("thing.layers.length === 1");
-    page.locator("#layers-restore").click();
+    stage.click(page.locator("#layers-restore"));
     bench.until("thing.layers.length === 2");
-    page.locator("#workshop-close").click();
+    stage.click(page.locator("#workshop-close"));
 
     // chords out to the next
     bench.openClip(KEYS, 0, "Keys a");
     bench.sweepAll();
-    page.locator("#tool-to-next").click();
+    stage.click(page.locator("#tool-to-next"));
     bench.until("notes.every((n) => n[4] === 3840)");
-    page.locator("#workshop-close").click();
+    stage.click(page.locator("#workshop-close"));
 
     // the pedal out of the first bar
     bench.openClip(KEYS, 1, "Keys b");
     page.evaluate("() => ancora.workshop.scale.show(0, 3840)");
     page.evaluate("() => ancora.workshop.changed()");
-    page.locator(".strip-row button").filter(withText("take out")).click();
+    stage.click(page.locator(".strip-row button").filter(withText("take out")));
     bench.until("notes.filter((n) => n[1] === 128).length === 1");
 
     // cut, repeated, copied to another part
     page.locator("#clip-bars").selectOption("1");
     int before = shelf(KEYS);
-    page.locator("#clip-cut").click();
+    stage.click(page.locator("#clip-cut"));
     shelfIs(KEYS, before + 2);
     page.locator("#clip-times").selectOption("4");
-    page.locator("#clip-repeat").click();
+    stage.click(page.locator("#clip-repeat"));
     bench.until("thing.length === 4 * 7680");
     int bells = shelf(5);
     page.locator("#clip-part").selectOption("5");
-    page.locator("#clip-copy").click();
+    stage.click(page.locator("#clip-copy"));
     shelfIs(5, bells + 1);
-    page.locator("#workshop-close").click();
+    stage.click(page.locator("#workshop-close"));
 
     // six takes: each heard by one press, the best swept together, one stretch changed
     cue(BASS, 1);
     bench.recordTakes(BASS, 6);
     bench.openStave(BASS, "Bass b");
-    assertThat(page.locator("#workshop-takes li")).hasCount(7);
+    stage.soon(() -> assertThat(page.locator("#workshop-takes li")).hasCount(7));
     for (int take : new int[] {2, 5, 1}) {
-      page.locator("#workshop-takes button[aria-label^='hear take %s']".formatted(take)).click();
+      stage.click(
+          page.locator("#workshop-takes button[aria-label^='hear take %s']".formatted(take)));
       bench.until("thing.take === %s".formatted(take));
     }
     sweep(3, 0.26, 0.48);
     sweep(6, 0.76, 0.99);
-    page.locator("#comp-make").click();
+    stage.click(page.locator("#comp-make"));
     bench.until("thing.takes.find((t) => t.number === thing.take).stretches?.length === 4");
     assertThat(stretches()).isEqualTo("[[0,1920,1],[1920,3840,3],[3840,5760,1],[5760,7680,6]]");
     sweep(4, 0.01, 0.24);
@@ -198,20 +198,19 @@ class WorkshopStoryTest extends DemoNight {
 
     // some laid in a row, the rest spread
     for (int take : new int[] {2, 4, 5}) {
-      page.locator("input[aria-label='take %s in the row']".formatted(take)).click();
+      stage.click(page.locator("input[aria-label='take %s in the row']".formatted(take)));
     }
     int clips = shelf(BASS);
-    page.locator("#takes-row").click();
+    stage.click(page.locator("#takes-row"));
     shelfIs(BASS, clips + 1);
     assertThat(
             page.evaluate(
                 "() => ancora.state.clips.get(ancora.state.parts.get(2).shelf.at(-1)).length"))
         .isEqualTo(3 * 7680);
-    page.locator("#takes-spread").click();
-    page.waitForFunction("(n) => ancora.state.parts.get(2).shelf.length > n", clips + 2);
-    page.locator("#workshop-close").click();
-    bench.undoAll(
-        () -> page.evaluate("() => ancora.connection.do({ do: 'undo', sure: true })"), 60);
+    stage.click(page.locator("#takes-spread"));
+    stage.until("ancora.state.parts.get(2).shelf.length > " + (clips + 2));
+    stage.click(page.locator("#workshop-close"));
+    bench.undoAll(() -> stage.send("{ do: 'undo', sure: true }"), 60);
   }
 
   private static com.microsoft.playwright.Locator.FilterOptions withText(String words) {
@@ -240,12 +239,12 @@ class WorkshopStoryTest extends DemoNight {
   /** A control is gone to, as Tab goes, and pressed by Enter. */
   private void enter(String control) {
     page.locator(control).focus();
-    page.keyboard().press("Enter");
+    stage.press("Enter");
   }
 
   private void keys(String... keys) {
     for (String key : keys) {
-      page.keyboard().press(key);
+      stage.press(key);
     }
   }
 
@@ -279,11 +278,10 @@ class WorkshopStoryTest extends DemoNight {
   @EnabledIfSystemProperty(named = "ancora.long", matches = "true")
   @Test
   void byKeysAlone() {
-    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 1 })");
-    page.waitForFunction("() => ancora.state.armed === 1");
+    stage.send("{ do: 'arm', part: 1 }");
+    stage.until("ancora.state.armed === 1");
     keys("Alt+a");
-    page.waitForFunction(
-        "() => ancora.state.parts.get(1).vamp?.clip === ancora.state.parts.get(1).shelf[0]");
+    stage.until("ancora.state.parts.get(1).vamp?.clip === ancora.state.parts.get(1).shelf[0]");
     keys("F9");
     bench.opened("Kit a");
     int notes = bench.notes();
@@ -311,7 +309,10 @@ class WorkshopStoryTest extends DemoNight {
     for (int i = 0; i < 20; i++) {
       keys("ArrowLeft");
     }
-    assertThat(page.locator("#workshop-will")).hasText("moves 7 of 25 notes by up to 62 ticks.");
+    stage.soon(
+        () ->
+            assertThat(page.locator("#workshop-will"))
+                .hasText("moves 7 of 25 notes by up to 62 ticks."));
     enter("#tool-to-grid");
     bench.until("notes.some((n) => n[1] === 42 && n[3] === 542)");
     enter("#tool-as-played");
@@ -348,7 +349,7 @@ class WorkshopStoryTest extends DemoNight {
     assertThat((List<?>) page.evaluate("() => played")).last().isEqualTo(RIM);
 
     enter(".layerrow >> nth=0");
-    assertThat(page.locator("#workshop-words")).containsText(" chosen");
+    stage.soon(() -> assertThat(page.locator("#workshop-words")).containsText(" chosen"));
     enter("#layers-peel");
     bench.until("thing.layers.length === 1");
     enter("#layers-restore");
@@ -356,18 +357,16 @@ class WorkshopStoryTest extends DemoNight {
     keys("F9");
 
     keys("PageDown", "PageDown");
-    page.waitForFunction("() => ancora.state.armed === 3");
+    stage.until("ancora.state.armed === 3");
     keys("Alt+a");
-    page.waitForFunction(
-        "() => ancora.state.parts.get(3).vamp?.clip === ancora.state.parts.get(3).shelf[0]");
+    stage.until("ancora.state.parts.get(3).vamp?.clip === ancora.state.parts.get(3).shelf[0]");
     keys("F9");
     bench.opened("Keys a");
     keys("Control+a");
     enter("#tool-to-next");
     bench.until("notes.every((n) => n[4] === 3840)");
     keys("F9", "Alt+b");
-    page.waitForFunction(
-        "() => ancora.state.parts.get(3).vamp?.clip === ancora.state.parts.get(3).shelf[1]");
+    stage.until("ancora.state.parts.get(3).vamp?.clip === ancora.state.parts.get(3).shelf[1]");
     keys("F9");
     bench.opened("Keys b");
     enter(".strip-row button >> nth=0");
@@ -385,15 +384,14 @@ class WorkshopStoryTest extends DemoNight {
     enter("#clip-copy");
     shelfIs(5, bells + 1);
     keys("F9", "PageUp");
-    page.waitForFunction("() => ancora.state.armed === 2");
+    stage.until("ancora.state.armed === 2");
 
     keys("Alt+b");
-    page.waitForFunction(
-        "() => ancora.state.parts.get(2).vamp?.clip === ancora.state.parts.get(2).shelf[1]");
+    stage.until("ancora.state.parts.get(2).vamp?.clip === ancora.state.parts.get(2).shelf[1]");
     bench.recordTakes(BASS, 3);
     keys("F9");
     bench.opened("Bass b");
-    assertThat(page.locator("#workshop-takes li")).hasCount(4);
+    stage.soon(() -> assertThat(page.locator("#workshop-takes li")).hasCount(4));
     enter("#workshop-takes button[aria-label^='hear take 1']");
     bench.until("thing.take === 1");
     // beats two to four of take 3, marked by arrows
@@ -413,9 +411,9 @@ class WorkshopStoryTest extends DemoNight {
     enter("#takes-row");
     shelfIs(BASS, clips + 1);
     enter("#takes-spread");
-    page.waitForFunction("(n) => ancora.state.parts.get(2).shelf.length > n", clips + 2);
+    stage.until("ancora.state.parts.get(2).shelf.length > " + (clips + 2));
     keys("F9");
-    assertThat(page.locator("#workshop")).isHidden();
+    stage.soon(() -> assertThat(page.locator("#workshop")).isHidden());
     assertThat(page.evaluate("() => ancora.state.show.bpm"))
         .as("arrows are not the tempo")
         .isEqualTo(bpm);

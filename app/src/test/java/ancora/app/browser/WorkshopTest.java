@@ -10,17 +10,19 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 
 /** The Workshop by touch, and by steps into an empty clip, while the band of the demo plays. */
-class WorkshopTest extends DemoNight {
+class WorkshopTest extends HeldNight {
 
+  private HeldStage stage;
   private Page page;
   private Workbench bench;
 
   @BeforeEach
   void begin() {
-    page = hand.stage(house, 1);
-    bench = new Workbench(page);
-    page.keyboard().press("Space");
-    page.waitForFunction("() => ancora.state.transport.rolling");
+    stage = HeldStage.open(hand, house, 1);
+    page = stage.page();
+    bench = new Workbench(stage);
+    stage.press("Space");
+    stage.until("ancora.state.transport.rolling");
   }
 
   @AfterEach
@@ -28,8 +30,8 @@ class WorkshopTest extends DemoNight {
     assertThat(page.evaluate("() => ancora.state.transport.rolling"))
         .as("it never stopped")
         .isEqualTo(true);
-    page.evaluate("() => ancora.connection.do({ do: 'stop' })");
-    page.waitForFunction("() => !ancora.state.transport.rolling");
+    stage.send("{ do: 'stop' }");
+    stage.until("!ancora.state.transport.rolling");
   }
 
   /** A finger chooses, drags and, with another, zooms. */
@@ -75,12 +77,12 @@ class WorkshopTest extends DemoNight {
   @Test
   void anEmptyClipIsFilledBySteps() {
     bench.openStave(1, "Kit a");
-    page.locator("#clip-empty").click();
-    assertThat(page.locator("#workshop-words")).containsText("0 notes");
-    page.evaluate("() => ancora.connection.do({ do: 'arm', part: 1 })");
-    page.evaluate("() => ancora.connection.do({ do: 'stop' })");
-    page.waitForFunction("() => !ancora.state.transport.rolling && ancora.state.armed === 1");
-    page.locator("#tool-steps").click();
+    stage.click(page.locator("#clip-empty"));
+    stage.soon(() -> assertThat(page.locator("#workshop-words")).containsText("0 notes"));
+    stage.send("{ do: 'arm', part: 1 }");
+    stage.send("{ do: 'stop' }");
+    stage.until("!ancora.state.transport.rolling && ancora.state.armed === 1");
+    stage.click(page.locator("#tool-steps"));
     for (int[] chord : new int[][] {{36, 42}, {42}, {38, 42}}) {
       for (int velocity : new int[] {90, 0}) {
         for (int key : chord) {
@@ -90,10 +92,10 @@ class WorkshopTest extends DemoNight {
         }
       }
     }
-    page.waitForFunction("() => ancora.workshop.thing.layers.flatMap((l) => l.notes).length === 5");
+    stage.until("ancora.workshop.thing.layers.flatMap((l) => l.notes).length === 5");
     assertThat(bench.places(42)).isEqualTo(List.of(0L, 240L, 480L));
     assertThat(bench.places(38)).isEqualTo(List.of(480L));
-    page.keyboard().press("Space");
-    page.waitForFunction("() => ancora.state.transport.rolling");
+    stage.press("Space");
+    stage.until("ancora.state.transport.rolling");
   }
 }

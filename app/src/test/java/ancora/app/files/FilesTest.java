@@ -8,6 +8,7 @@ import ancora.app.stage.StageHouse;
 import ancora.app.store.RunCard;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
+import ancora.app.time.HeldClock;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.file.MidiSong;
@@ -37,7 +38,6 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Files by their addresses and by command, as others would ask for them. */
@@ -53,7 +53,7 @@ class FilesTest {
 
   @BeforeAll
   static void open() {
-    house = House.open(data, "--ancora.demo=true");
+    house = House.held(data, "--ancora.demo=true");
     client = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
   }
 
@@ -161,7 +161,7 @@ class FilesTest {
             .redirectErrorStream(true)
             .redirectOutput(folder.resolve("log").toFile())
             .start();
-    assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+    assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
     JsonNode in = came("tune.mid", Files.readAllBytes(midi));
     Show show = show(in.get("show").longValue());
     assertThat(show.tempo().bpm()).isEqualTo(108);
@@ -189,7 +189,7 @@ class FilesTest {
     assertThat(refused("x.jsonl", "lamp".getBytes())).contains("line 1");
     assertThat(refused("x.wav", "lamp".getBytes())).contains(".mid, .json or .jsonl");
     assertThat(refused("x.mid", new byte[0])).contains("empty");
-    assertThat(refused("x.json", new byte[17 << 20])).contains("larger than 16 MB");
+    assertThat(refused("x.json", new byte[49 << 20])).contains("larger than 48 MB");
     byte[] form = get("/shows/1/form.mid").body();
     assertThat(refused("x.mid", java.util.Arrays.copyOf(form, form.length / 2)))
         .contains("cut off");
@@ -350,19 +350,19 @@ class FilesTest {
 
   /** What is performed is kept at its stop, and goes out as MIDI. */
   @Test
-  @Timeout(60)
   void aPerformanceIsKeptAsARun() throws Exception {
     try (PageStandIn page = new PageStandIn(house.port(), 1, "left")) {
       page.done("{\"do\":\"setTempo\",\"bpm\":400}");
       page.done("{\"do\":\"start\"}");
-      Thread.sleep(2500);
+      house.bean(HeldClock.class).pass(2500);
+      house.bean(StageHouse.class).show(1);
       page.done("{\"do\":\"stop\"}");
       page.done("{\"do\":\"setTempo\",\"bpm\":96}");
     }
     RunStore runs = house.bean(RunStore.class);
     // one is the demo's
     for (int i = 0; runs.cards(1).size() < 2 || runs.cards(1).get(0).underway(); i++) {
-      assertThat(i).isLessThan(200);
+      assertThat(i).isLessThan(1200);
       Thread.sleep(50);
     }
     RunCard card = runs.cards(1).get(0);
@@ -390,7 +390,7 @@ class FilesTest {
     Path elsewhere = folder.resolve("shows");
     Path out = folder.resolve("out.mid");
     Path json = folder.resolve("out.json");
-    House.open(elsewhere, "--ancora.demo=true").close();
+    House.held(elsewhere, "--ancora.demo=true").close();
     assertThat(run("export", "--data=" + elsewhere, "Lighthouse Night", "--midi", out.toString()))
         .contains("Written: ");
     assertThat(MidiSong.read(Files.readAllBytes(out)).notes()).isGreaterThan(100);

@@ -1,5 +1,6 @@
 package ancora.app.files;
 
+import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -140,7 +141,7 @@ class ShowFileTest {
   @Test
   void brokenAnywhereItIsAShowOrRefused() throws IOException {
     ObjectNode whole = (ObjectNode) JSON.readTree(performed(3).bytes());
-    Random random = new Random(11);
+    Random random = new Random(Long.getLong("ancora.seed", 11));
     int read = 0;
     for (int i = 0; i < BROKEN; i++) {
       ObjectNode broken = Mutation.of(whole, random);
@@ -161,5 +162,31 @@ class ShowFileTest {
       engine.apply(new CueCommand.Stop(), 9_000_000, 9_000_000);
     }
     assertThat(read).isBetween(BROKEN / 50, BROKEN * 9 / 10);
+  }
+
+  /** Files that are small and name much: refused in a sentence, before memory is taken for them. */
+  @Test
+  void whatNamesMoreThanCanBeIsRefusedBeforeItIsMade() {
+    String show = new String(new ShowFile(Show.named("Pier"), List.of()).bytes(), UTF_8);
+    String head = show.substring(0, show.lastIndexOf('['));
+    String note = "[0,60,90,10]";
+    String round = "{\"from\":0,\"length\":3840,\"times\":1999999,\"notes\":[%s]}".formatted(note);
+    String passage =
+        ("{\"number\":%d,\"clip\":1,\"letter\":\"a\",\"name\":\"\",\"phase\":0,\"from\":0,\"until\":3840,"
+                + "\"window\":{\"start\":0,\"length\":3840},\"rounds\":[%s],\"moves\":[]}")
+            .formatted(1, round);
+    String run =
+        "{\"began\":1,\"name\":\"\",\"run\":{\"parts\":[{\"hands\":[],\"passages\":[%s]}]}}"
+            .formatted(String.join(",", java.util.Collections.nCopies(100, passage)));
+    assertThatThrownBy(() -> ShowFile.read((head + "[" + run + "]}").getBytes(UTF_8)))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("more notes than can come in at once");
+    String braces = "{}" + ",{}".repeat(5_000_000);
+    assertThatThrownBy(() -> ShowFile.read((head + "[[" + braces + "]]}").getBytes(UTF_8)))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("more in it than a show or a run can have");
+    assertThatThrownBy(() -> ShowFile.read((show + " {}").getBytes(UTF_8)))
+        .isInstanceOf(Refusal.class)
+        .hasMessageContaining("something after the show");
   }
 }

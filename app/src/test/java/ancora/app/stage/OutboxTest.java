@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 
 /** Nobody waits for a page that does not read. */
-@Timeout(20)
+@Timeout(200)
 class OutboxTest {
 
   private final AtomicLong nanos = new AtomicLong();
@@ -49,7 +49,7 @@ class OutboxTest {
     try (Outbox outbox = to(true)) {
       List.of("one", "two", "three").forEach(outbox::add);
       for (String expected : List.of("one", "two", "three")) {
-        assertThat(sent.poll(10, TimeUnit.SECONDS)).isEqualTo(expected);
+        assertThat(sent.poll(60, TimeUnit.SECONDS)).isEqualTo(expected);
       }
     }
     assertThat(ended).isEmpty();
@@ -59,13 +59,13 @@ class OutboxTest {
   void aPageThatDoesNotReadIsSentAwayAfterTwoSeconds() throws InterruptedException {
     try (Outbox outbox = to(false)) {
       outbox.add("one");
-      assertThat(sent.poll(10, TimeUnit.SECONDS)).isEqualTo("one");
+      assertThat(sent.poll(60, TimeUnit.SECONDS)).isEqualTo("one");
       nanos.set(Outbox.LONGEST_WAIT - 1);
       outbox.add("two");
       assertThat(ended).isEmpty();
       nanos.set(Outbox.LONGEST_WAIT + TimeUnit.MILLISECONDS.toNanos(1));
       outbox.add("three");
-      assertThat(ended.poll(10, TimeUnit.SECONDS)).contains("did not read");
+      assertThat(ended.poll(60, TimeUnit.SECONDS)).contains("did not read");
       outbox.add("four");
       assertThat(sent).as("nothing more is tried").isEmpty();
     }
@@ -75,11 +75,11 @@ class OutboxTest {
   void soIsOneForWhichTooMuchWaits() throws InterruptedException {
     try (Outbox outbox = to(false)) {
       outbox.add("one");
-      assertThat(sent.poll(10, TimeUnit.SECONDS)).isEqualTo("one");
+      assertThat(sent.poll(60, TimeUnit.SECONDS)).isEqualTo("one");
       outbox.add("x".repeat(Outbox.MOST_BYTES));
       assertThat(ended).as("one that is long").isEmpty();
       outbox.add("y");
-      assertThat(ended.poll(10, TimeUnit.SECONDS)).contains("did not read");
+      assertThat(ended.poll(60, TimeUnit.SECONDS)).contains("did not read");
     }
   }
 }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.app.House;
 import ancora.app.PageStandIn;
 import ancora.app.store.JournalRow;
+import ancora.app.store.Journals;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
@@ -28,7 +29,7 @@ import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The socket, the store behind it, and the doors before it, with real connections. */
-@Timeout(60)
+@Timeout(300)
 class StageSocketTest {
 
   private static final String KEY =
@@ -93,8 +94,6 @@ class StageSocketTest {
       page.next("welcome");
       assertThat(page.say("not json").next("error").asText()).contains("JSON");
       assertThat(page.say("[1,2]").next("error").asText()).endsWith(".");
-      assertThat(page.say("{\"hello\":{\"client\":\"again\"}}").next("error").asText())
-          .contains("already");
       assertThat(page.say("{\"what\":1}").next("error").asText()).contains("not understood");
       assertThat(page.say("{\"x\":\"" + "y".repeat(20_000) + "\"}").next("error").asText())
           .contains("too long");
@@ -137,8 +136,8 @@ class StageSocketTest {
         JsonNode answer = page.next(m -> m.path("refused").asLong() == number);
         assertThat(answer.get("why").asText()).as(broken).endsWith(".");
       }
-      page.say("{\"do\":\"rename\",\"title\":\"Pad \\ud83c\",\"seq\":99,\"stamp\":1}");
-      assertThat(page.next(m -> m.path("refused").asLong() == 99).get("why").asText())
+      page.say("{\"do\":\"rename\",\"title\":\"Pad \\ud83c\",\"seq\":6,\"stamp\":1}");
+      assertThat(page.next(m -> m.path("refused").asLong() == 6).get("why").asText())
           .as("half a character")
           .endsWith(".");
     }
@@ -213,8 +212,8 @@ class StageSocketTest {
 
   /** A line that cannot be done again is passed over: the show opens. */
   @Test
-  void aJournalWithBrokenLinesOpens() {
-    ShowStore store = house.bean(ShowStore.class);
+  void aJournalWithBrokenLinesOpens() throws IOException {
+    Journals journals = house.bean(Journals.class);
     List<String> lines =
         List.of(
             "not json",
@@ -223,7 +222,7 @@ class StageSocketTest {
             "{\"do\":\"comp\",\"part\":1,\"clip\":1,\"stretches\":7}",
             "{\"do\":\"setTempo\",\"bpm\":91}");
     for (int i = 0; i < lines.size(); i++) {
-      store.append(List.of(new JournalRow(show, i + 1, 0, i, "old", i + 1, lines.get(i), 2)));
+      journals.append(show, List.of(new JournalRow(i + 1, 0, i, "old", i + 1, lines.get(i), 2)));
     }
     try (PageStandIn page = page("one")) {
       assertThat(page.next("welcome").at("/state/show/bpm").asDouble()).isEqualTo(91);
@@ -249,7 +248,7 @@ class StageSocketTest {
           || !store.find(show).orElseThrow().stage().heldKeys().isEmpty()) {
         watcher.now();
       }
-      assertThat(store.journalAfter(show, 0).stream().map(JournalRow::command))
+      assertThat(house.bean(Journals.class).after(show, 0).stream().map(JournalRow::command))
           .anyMatch(command -> command.contains("keyUp"))
           .anyMatch(command -> command.contains("\"value\":0"));
     }
@@ -358,11 +357,10 @@ class StageSocketTest {
 
   /** What is acknowledged is there again, once, after each of five kills in the middle of it. */
   @Test
-  @Timeout(value = 5, unit = TimeUnit.MINUTES)
+  @Timeout(value = 20, unit = TimeUnit.MINUTES)
   void whatIsAcknowledgedSurvivesKills() throws IOException, InterruptedException {
     Path other = data.resolve("killed");
     Set<Long> acknowledged = new TreeSet<>();
-    long sent = 0;
     for (int kill = 0; kill < 5; kill++) {
       Process process =
           new ProcessBuilder(
@@ -385,24 +383,24 @@ class StageSocketTest {
         JsonNode welcome = page.next("welcome");
         assertThat(acknowledged).allMatch(number -> number <= welcome.get("last").asLong());
         assertThat(welcome.at("/state/transport/rolling").asBoolean()).isEqualTo(kill > 0);
-        page.goOnFrom(Math.max(sent, welcome.get("last").asLong()));
+        page.goOnFrom(welcome.get("last").asLong());
         if (kill == 0) {
           page.done("{\"do\":\"setTempo\",\"bpm\":123.456}");
           page.done("{\"do\":\"start\"}");
         }
         long stamp = page.now() + TimeUnit.HOURS.toMicros(1);
         for (int i = 0; i < 400; i++) {
-          sent = page.command(i % 2 == 0 ? KEY : KEY_UP, stamp);
+          page.command(i % 2 == 0 ? KEY : KEY_UP, stamp);
           if (i == 350) {
             acknowledged.add(page.next(m -> m.has("ack")).get("ack").asLong());
           }
         }
-        process.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
+        process.destroyForcibly().waitFor(60, TimeUnit.SECONDS);
         page.heard()
             .filter(m -> m.has("ack"))
             .forEach(m -> acknowledged.add(m.get("ack").asLong()));
       } finally {
-        process.destroyForcibly().waitFor(10, TimeUnit.SECONDS);
+        process.destroyForcibly().waitFor(60, TimeUnit.SECONDS);
       }
     }
     try (House again = House.open(other);
@@ -410,7 +408,7 @@ class StageSocketTest {
       JsonNode state = page.next("welcome").get("state");
       assertThat(state.at("/show/bpm").asDouble()).isEqualTo(123.456);
       List<Long> kept =
-          again.bean(ShowStore.class).journalAfter(1, 0).stream()
+          again.bean(Journals.class).after(1, 0).stream()
               .filter(row -> row.client().equals("one"))
               .map(JournalRow::clientSeq)
               .toList();

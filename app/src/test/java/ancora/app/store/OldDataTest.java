@@ -137,7 +137,7 @@ class OldDataTest {
     try (House house = House.open(data)) {
       ShowStore store = house.bean(ShowStore.class);
       ShowStore.Saved saved = store.find(2).orElseThrow();
-      List<JournalRow> after = store.journalAfter(2, saved.seq());
+      List<JournalRow> after = house.bean(Journals.class).after(2, saved.seq());
       assertThat(after).hasSizeGreaterThan(10).allMatch(row -> row.rules() == 1);
       assertThat(saved.stage().map()).isEmpty();
     }

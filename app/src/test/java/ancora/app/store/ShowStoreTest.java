@@ -23,6 +23,7 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
@@ -32,6 +33,7 @@ import ancora.core.time.Tempo;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -108,10 +110,29 @@ class ShowStoreTest {
                 on ->
                     on.withHindsight(
                         on.hindsight().with(Played.down(5, 60, 90, 123).withOff(456))));
-    store.save(id, stage, Optional.of(Stage.of(show())), 17);
+    store.save(id, stage, Optional.of(Stage.of(show())), 17, Map.of());
     ShowStore.Saved saved = store.find(id).orElseThrow();
     assertThat(saved.seq()).isEqualTo(17);
     assertThat(saved.stage()).isEqualTo(stage);
+  }
+
+  /**
+   * A clip that goes from a part to another, and back, is where it is: join, undo, save, restart.
+   */
+  @Test
+  void aClipThatChangesItsPartIsNotLost() {
+    Part kit = show().parts().get(0);
+    Show two =
+        show().withNewPart("Bass", Sound.of(33)).mapPart(kit.id(), p -> p.withClip(clip(7, 10)));
+    PartId bass = two.parts().get(1).id();
+    Clip moves = two.part(kit.id()).clipOf(new ClipId(7));
+    Show joined =
+        two.mapPart(kit.id(), p -> p.withoutClip(moves.id())).mapPart(bass, p -> p.withClip(moves));
+    long id = store.add(two, false);
+    store.save(id, Stage.of(joined), Optional.of(Stage.of(two)), 1, Map.of());
+    assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(joined);
+    store.save(id, Stage.of(two), Optional.of(Stage.of(joined)), 2, Map.of());
+    assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(two);
   }
 
   /** Rule 7: what was done can be undone for as long as the show exists. */
@@ -122,12 +143,12 @@ class ShowStoreTest {
     Stage fresh = engine.stage();
     engine.apply(new CueCommand.MakeSection("Quay"), 1, 1);
     engine.apply(new ShelfCommand.RenamePart(show().parts().get(0).id(), "Drums"), 2, 2);
-    store.save(id, engine.stage(), Optional.of(fresh), 2);
+    store.save(id, engine.stage(), Optional.of(fresh), 2, Map.of());
     Engine again = Engine.of(store.find(id).orElseThrow().stage());
     Stage before = again.stage();
     assertThat(before).isEqualTo(engine.stage());
     again.apply(new UndoCommand.Undo(), 3, 3);
-    store.save(id, again.stage(), Optional.of(before), 3);
+    store.save(id, again.stage(), Optional.of(before), 3, Map.of());
     Engine third = Engine.of(store.find(id).orElseThrow().stage());
     assertThat(third.stage().show().parts().get(0).name()).isEqualTo("Kit");
     third.apply(new UndoCommand.Redo(), 4, 4);
@@ -139,11 +160,11 @@ class ShowStoreTest {
     long id = store.add(show(), false);
     Part kit = show().parts().get(0);
     Show one = show().mapPart(kit.id(), p -> p.withClip(clip(7, 10)));
-    store.save(id, Stage.of(one), Optional.of(Stage.of(show())), 1);
+    store.save(id, Stage.of(one), Optional.of(Stage.of(show())), 1, Map.of());
     Show two = one.mapPart(kit.id(), p -> p.withoutClip(new ClipId(7)).withClip(clip(8, 3)));
-    store.save(id, Stage.of(two), Optional.of(Stage.of(one)), 2);
+    store.save(id, Stage.of(two), Optional.of(Stage.of(one)), 2, Map.of());
     assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(two);
-    store.save(id, Stage.of(one), Optional.empty(), 3);
+    store.save(id, Stage.of(one), Optional.empty(), 3, Map.of());
     assertThat(store.find(id).orElseThrow().stage().show()).isEqualTo(one);
   }
 

@@ -48,7 +48,7 @@ class TempoCommandTest {
             .redirectErrorStream(true)
             .redirectOutput(folder.resolve("abc2midi.log").toFile())
             .start();
-    assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+    assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
     assertThat(midi).exists();
     return midi;
   }

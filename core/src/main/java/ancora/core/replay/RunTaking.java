@@ -8,7 +8,6 @@ import ancora.core.record.FirstRecording;
 import ancora.core.run.From;
 import ancora.core.run.Passage;
 import ancora.core.run.Run;
-import ancora.core.run.RunNote;
 import ancora.core.run.RunPart;
 import ancora.core.run.Transcript;
 import ancora.core.show.Part;
@@ -168,7 +167,7 @@ final class RunTaking {
     long until = Math.max(0, map.tickAt(micros));
     Transcript ended = heard.endedAt(until);
     long bar = stage.show().meter().barTicks();
-    long from = Ticks.floor(Math.min(0, earliest(ended)), bar);
+    long from = Ticks.floor(Math.min(0, ended.first().orElse(0)), bar);
     List<RunPart> taken = new ArrayList<>();
     int number = 1;
     for (PartTaking part : parts.values()) {
@@ -180,14 +179,6 @@ final class RunTaking {
       }
     }
     return new Run(map(), stage.show().meter(), from, until, taken, sections);
-  }
-
-  private long earliest(Transcript ended) {
-    return parts.keySet().stream()
-        .flatMap(part -> ended.notes(part, Optional.empty()).stream())
-        .mapToLong(RunNote::place)
-        .min()
-        .orElse(0);
   }
 
   private RunPart part(Transcript ended, PartTaking taking, List<Passage> passages, long from) {

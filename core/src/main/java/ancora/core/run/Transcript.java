@@ -1,5 +1,6 @@
 package ancora.core.run;
 
+import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.player.Ear;
@@ -12,6 +13,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.stream.LongStream;
 
 /**
  * Writes down what sounds, as notes from attack to end: of each span, and of the hands, by itself.
@@ -24,12 +27,28 @@ public final class Transcript implements Ear {
 
   private record Source(PartId part, Optional<String> by) {}
 
+  /** A controller of a part on a tick: where it is moved more than once there, the last counts. */
+  private record Where(PartId part, Controller controller, long tick) {}
+
   private static final Comparator<RunNote> BY_PLACE =
       Comparator.comparingLong(RunNote::place).thenComparingInt(RunNote::pitch);
 
   private final Map<Voice, Attack> sounding = new LinkedHashMap<>();
   private final Map<Source, List<RunNote>> notes = new HashMap<>();
   private final Map<Source, List<ControllerMove>> moves = new HashMap<>();
+
+  /** All moves, in the order in which they were heard; their places are those of the run. */
+  private final List<Moved> moved = new ArrayList<>();
+
+  private record Moved(Source source, ControllerMove move) {
+    Moved by(long tick) {
+      return new Moved(source, move.withPlace(Math.min(tick, move.place())));
+    }
+
+    Where where() {
+      return new Where(source.part(), move.controller(), move.place());
+    }
+  }
 
   @Override
   public void hear(Sounded sounded, Optional<String> by) {
@@ -45,23 +64,43 @@ public final class Transcript implements Ear {
       }
       return;
     }
-    moves
-        .computeIfAbsent(new Source(sounded.part(), by), s -> new ArrayList<>())
-        .add(new ControllerMove(sounded.controller(), sounded.tick(), sounded.velocity()));
+    ControllerMove move =
+        new ControllerMove(sounded.controller(), sounded.tick(), sounded.velocity());
+    add(new Moved(new Source(sounded.part(), by), move));
+  }
+
+  private void add(Moved one) {
+    moved.add(one);
+    moves.computeIfAbsent(one.source(), s -> new ArrayList<>()).add(one.move());
   }
 
   /**
-   * This, as if all that still sounds were over at a tick; what was attacked there, or later, has
-   * not sounded.
+   * This, as if all that still sounds were over at a tick, and what moves later had moved there:
+   * what leaves late lets go of its controllers on the tick after the last. What was attacked
+   * there, or later, has not sounded.
    */
   public Transcript endedAt(long tick) {
     Transcript ended = new Transcript();
     notes.forEach((source, list) -> ended.notes.put(source, new ArrayList<>(list)));
-    moves.forEach((source, list) -> ended.moves.put(source, new ArrayList<>(list)));
+    Map<Where, Moved> last = new LinkedHashMap<>();
+    for (Moved each : moved) {
+      Moved one = each.by(tick);
+      last.remove(one.where());
+      last.put(one.where(), one);
+    }
+    last.values().forEach(ended::add);
     ended.sounding.putAll(sounding);
     List.copyOf(sounding.keySet()).forEach(voice -> ended.end(voice, tick));
     ended.notes.values().forEach(list -> list.removeIf(note -> note.place() >= tick));
     return ended;
+  }
+
+  /** The first tick at which anything sounded, or moved; none if nothing did. */
+  public OptionalLong first() {
+    return LongStream.concat(
+            notes.values().stream().flatMap(List::stream).mapToLong(RunNote::place),
+            moved.stream().mapToLong(one -> one.move().place()))
+        .min();
   }
 
   private void end(Voice voice, long tick) {

@@ -3,6 +3,7 @@ package ancora.core.vamp;
 import ancora.core.clip.ClipId;
 import ancora.core.show.SectionId;
 import java.util.Optional;
+import java.util.function.Predicate;
 
 /**
  * What comes next in a part.
@@ -81,6 +82,16 @@ public record Cue(
 
   private Cue alone() {
     return new Cue(at, boundary, clip, phase, entry, by, byItself, closes, Optional.empty());
+  }
+
+  /**
+   * What is left of it where some clips are gone: neither it nor what it replaced enters without
+   * one.
+   */
+  public Optional<Cue> among(Predicate<ClipId> there) {
+    return Optional.of(this)
+        .filter(cue -> clip.map(there::test).orElse(true))
+        .map(cue -> cue.withReplaced(replaced.flatMap(before -> before.among(there))));
   }
 
   /** What is still to come after a tick, of what it replaced. */

@@ -152,7 +152,7 @@ class RunsAsFilesTest {
             .redirectErrorStream(true)
             .redirectOutput(folder.resolve("midicsv.log").toFile())
             .start();
-    assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+    assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
     assertThat(process.exitValue()).isZero();
     return Files.readAllLines(csv, StandardCharsets.ISO_8859_1).stream()
         .map(line -> line.split(", "))

@@ -21,6 +21,7 @@ import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.search.Search;
 import ancora.core.show.Click;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -44,15 +45,13 @@ import org.junit.jupiter.api.Test;
 /**
  * Random performances of all ways of recording and mending go through the engine and through a
  * {@link Model} that is as plain as can be. What clips hold, what sounds and what can be undone is
- * the same. {@code -Dancora.oracle=N} searches through N performances, from a seed of {@code
- * -Dancora.oracle.seed}.
+ * the same.
  */
 class OracleTest {
 
-  private static final int PERFORMANCES = Integer.getInteger("ancora.oracle", 600);
-  private static final long SEED = Long.getLong("ancora.oracle.seed", 1);
+  private static final int PERFORMANCES = Search.samples(600);
   private static final long EPOCH = 1_000_000;
-  private static final int COMMANDS = Integer.getInteger("ancora.oracle.commands", 45);
+  private static final int COMMANDS = 45;
 
   /** Something that is done: on which tick, and how many ticks later it arrives. */
   record Act(long stamp, long arrives, int kind, int a, int b) {}
@@ -60,7 +59,7 @@ class OracleTest {
   @Test
   void theEngineDoesAsThePlainModel() {
     for (int i = 0; i < PERFORMANCES; i++) {
-      long seed = SEED + i;
+      long seed = Search.SEED + i;
       List<Act> acts = acts(new Random(seed));
       String difference = difference(acts, seed);
       if (difference != null) {

@@ -127,7 +127,7 @@ public final class Consequences {
     Optional<Vamp> back = ended.filter(v -> free && has(part, v.clip()));
     return on.withVamp(stage.map().isPresent() ? vamp.or(() -> back) : Optional.empty())
         .withReady(ready)
-        .withCue(on.cue().filter(cue -> cue.clip().map(clip -> has(part, clip)).orElse(true)))
+        .withCue(on.cue().flatMap(cue -> cue.among(clip -> has(part, clip))))
         .withChange(vamp.isPresent() ? on.change() : Optional.empty())
         .withHears(
             on.hears()

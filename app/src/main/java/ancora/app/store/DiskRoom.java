@@ -1,0 +1,35 @@
+package ancora.app.store;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.springframework.beans.factory.annotation.Value;
+import org.springframework.stereotype.Component;
+
+/** How much room there is on the disk: the database never meets a full one. */
+@Component
+class DiskRoom {
+
+  /** So much is left, in bytes: for journals alone. */
+  static final long LEAST = 64L << 20;
+
+  private final Path folder;
+
+  DiskRoom(@Value("${ancora.data}") String data) {
+    this.folder = Path.of(data).toAbsolutePath();
+  }
+
+  /** In bytes; endless where it is not known. */
+  long left() {
+    try {
+      return Files.getFileStore(folder).getUsableSpace();
+    } catch (IOException unknown) {
+      return Long.MAX_VALUE;
+    }
+  }
+
+  /** Whether the database may be written to. */
+  boolean isEnough() {
+    return left() >= LEAST;
+  }
+}

@@ -1,0 +1,255 @@
+package ancora.app.browser;
+
+import static org.assertj.core.api.Assertions.fail;
+
+import ancora.app.House;
+import ancora.app.PageStandIn;
+import ancora.app.stage.StageHouse;
+import ancora.app.time.HeldClock;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.PlaywrightException;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.OptionalLong;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * A Stage in time that goes on only here: house, pages and audio thread go on together, step by
+ * step. What is done between two steps is done at one instant, however long the machine takes, and
+ * what is heard is the same on every machine.
+ */
+final class HeldStage {
+
+  /** Whole blocks of sound at 48 kHz, and a frame of the screen, in ms. */
+  static final int STEP = 16;
+
+  /** What has not come by then does not come, in ms of the stage's time. */
+  private static final int LONGEST = 60_000;
+
+  /** An assertion looks this long before time goes on, in ms of the machine's. */
+  private static final int LOOK = 1;
+
+  /** The same, for what takes the machine long; and how often. */
+  private static final int LONG_LOOK = 250;
+
+  private static final int LOOKS = 1000;
+
+  private static final Pattern OF_SHOW = Pattern.compile("/shows/(\\d+)");
+
+  private final Stagehand hand;
+  private House house;
+  private HeldClock clock;
+  private final List<Page> pages = new ArrayList<>();
+  private final List<PageStandIn> devices = new ArrayList<>();
+
+  private HeldStage(Stagehand hand, House house) {
+    this.hand = hand;
+    movesTo(house);
+  }
+
+  /** The house has been begun anew. */
+  void movesTo(House other) {
+    house = other;
+    clock = other.bean(HeldClock.class);
+  }
+
+  /** Opens a show in a house that is {@link House#held}, with its sound on. */
+  static HeldStage open(Stagehand hand, House house, long show) {
+    HeldStage stage = of(hand, house, "/shows/" + show);
+    stage.soundsOn();
+    stage.page().evaluate(Stagehand.TAP);
+    return stage;
+  }
+
+  /** Opens a page of such a house, without a touch yet. */
+  static HeldStage of(Stagehand hand, House house, String path) {
+    HeldStage stage = new HeldStage(hand, house);
+    stage.also(path);
+    return stage;
+  }
+
+  /** The page is touched, and its sound comes. */
+  void soundsOn() {
+    until("globalThis.ancora?.connection.open");
+    page().mouse().click(640, 120);
+    until("ancora.sound.isOn && ancora.sound.delay !== null");
+    until("ancora.who.isHere");
+    // how late the page sounds is told to the stage every three seconds
+    until("ancora.sound.reported");
+  }
+
+  /** One more page of the house, in the same time. */
+  Page also(String path) {
+    Page page = hand.heldPage(house, path);
+    pages.add(page);
+    run(STEP);
+    return page;
+  }
+
+  /** Devices on a page that is not there. */
+  PageStandIn devices() {
+    PageStandIn standIn = new PageStandIn(house.port(), show(page()).getAsLong(), "devices");
+    devices.add(standIn);
+    return standIn;
+  }
+
+  /** The first page. */
+  Page page() {
+    return pages.get(0);
+  }
+
+  /** Lets so much time pass, in ms. */
+  void run(long millis) {
+    for (long done = 0; done < millis; done += STEP) {
+      devices.forEach(PageStandIn::now);
+      clock.pass(STEP);
+      hostsCatchUp();
+      pages.forEach(this::step);
+      hostsCatchUp();
+    }
+  }
+
+  /** A step of a page; one that is just leaving for another address takes its step there. */
+  private void step(Page page) {
+    String step = "([millis, micros]) => held.step(millis, micros)";
+    List<Object> of = List.of(STEP, (double) micros());
+    try {
+      page.evaluate(step, of);
+    } catch (PlaywrightException leaving) {
+      if (!leaving.getMessage().contains("navigation")) {
+        throw leaving;
+      }
+      page.waitForLoadState();
+      page.evaluate(step, of);
+    }
+  }
+
+  private void hostsCatchUp() {
+    pages.stream()
+        .flatMapToLong(page -> show(page).stream())
+        .distinct()
+        .forEach(show -> house.bean(StageHouse.class).show(show));
+  }
+
+  /** The show that a page is of. */
+  private static OptionalLong show(Page page) {
+    Matcher of = OF_SHOW.matcher(page.url());
+    return of.find() ? OptionalLong.of(Long.parseLong(of.group(1))) : OptionalLong.empty();
+  }
+
+  /** Lets time pass until something is so, in JavaScript of the first page, and is drawn. */
+  void until(String condition) {
+    first(condition);
+    run(2 * STEP);
+  }
+
+  /** Lets time pass until the first step at which something is so. */
+  private void first(String condition) {
+    for (long waited = 0; !is(condition); waited += STEP) {
+      if (waited > LONGEST) {
+        fail("it never came, in %s s of the stage's time: %s", LONGEST / 1000, condition);
+      }
+      run(STEP);
+    }
+  }
+
+  private boolean is(String condition) {
+    return (boolean) page().evaluate("() => !!(%s)".formatted(condition));
+  }
+
+  /** Lets time pass until an assertion of what a page shows holds. */
+  void soon(Runnable assertion) {
+    look(assertion, LOOK, LONGEST / STEP);
+  }
+
+  /**
+   * Waits for what the machine does at its own pace, as rendering a file; time hardly passes
+   * meanwhile.
+   */
+  void soonAtItsPace(Runnable assertion) {
+    look(assertion, LONG_LOOK, LOOKS);
+  }
+
+  private void look(Runnable assertion, int millis, int looks) {
+    PlaywrightAssertions.setDefaultAssertionTimeout(millis);
+    try {
+      for (int looked = 1; looked < looks; looked++) {
+        try {
+          assertion.run();
+          return;
+        } catch (AssertionError notYet) {
+          run(STEP);
+        }
+      }
+      assertion.run();
+    } finally {
+      PlaywrightAssertions.setDefaultAssertionTimeout(Stagehand.PATIENCE);
+    }
+  }
+
+  /** Lets time pass until the first step at which a tick of the transport has come. */
+  void untilTick(long tick) {
+    first("ancora.state.map?.tickAt(ancora.clock.now()) >= %s".formatted(tick));
+  }
+
+  /** The tick of the transport at this instant. */
+  long tick() {
+    return ((Number) evaluate("() => ancora.state.map.tickAt(ancora.clock.now())")).longValue();
+  }
+
+  /** Server time, in microseconds. */
+  long micros() {
+    return clock.micros();
+  }
+
+  /** Lets time pass until an instant of server time has come. */
+  void untilMicros(long instant) {
+    while (micros() < instant) {
+      run(STEP);
+    }
+  }
+
+  Object evaluate(String script) {
+    return page().evaluate(script);
+  }
+
+  /** Sends a command, as JavaScript. */
+  void send(String command) {
+    evaluate("() => ancora.connection.do(%s)".formatted(command));
+    run(STEP);
+  }
+
+  /** A device sends bytes at this instant. */
+  void bytes(String device, int... bytes) {
+    page()
+        .evaluate(
+            "([device, bytes]) => ancora.hub.receive(device, bytes, performance.now())",
+            List.of(device, Arrays.stream(bytes).boxed().toList()));
+  }
+
+  /** A key of the computer, or several together, is pressed at this instant. */
+  void press(String keys) {
+    page().keyboard().press(keys);
+    run(2 * STEP);
+  }
+
+  /** Something is clicked, once it is there. */
+  void click(Locator locator) {
+    soon(() -> PlaywrightAssertions.assertThat(locator).isVisible());
+    locator.click();
+    run(2 * STEP);
+  }
+
+  void click(String selector) {
+    click(page().locator(selector));
+  }
+
+  void close() {
+    devices.forEach(PageStandIn::close);
+    pages.forEach(page -> page.context().close());
+  }
+}

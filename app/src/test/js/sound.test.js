@@ -1,0 +1,135 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+
+/** Something of Web Audio of which nothing is asked: whatever is called gives more of it. */
+function anything() {
+  const made = new Map();
+  return new Proxy(function () {}, {
+    get(_, name) {
+      if (name === Symbol.toPrimitive) {
+        return () => 0;
+      }
+      if (!made.has(name)) {
+        made.set(name, anything());
+      }
+      return made.get(name);
+    },
+    set(_, name, value) {
+      made.set(name, value);
+      return true;
+    },
+    apply: () => anything(),
+  });
+}
+
+const nodes = [];
+let context = null;
+
+globalThis.AudioContext = class extends EventTarget {
+  constructor() {
+    super();
+    context = this;
+    this.state = "running";
+    this.currentTime = 1;
+    this.sampleRate = 48_000;
+    this.resumed = 0;
+    this.audioWorklet = { addModule: async () => {} };
+    this.heard = { contextTime: 1, performanceTime: 1_000 };
+    return new Proxy(this, {
+      get: (own, name) => {
+        const value = Reflect.get(own, name);
+        return typeof value === "function" ? value.bind(own) : (value ?? anything());
+      },
+      set: (own, name, value) => Reflect.set(own, name, value),
+    });
+  }
+  async resume() {
+    this.resumed++;
+  }
+  async suspend() {
+    this.is("suspended");
+  }
+  is(state) {
+    this.state = state;
+    this.dispatchEvent(new Event("statechange"));
+  }
+  getOutputTimestamp() {
+    return this.heard;
+  }
+};
+globalThis.AudioWorkletNode = class {
+  constructor() {
+    this.port = { postMessage: (message) => this.told.push(message) };
+    this.told = [];
+    nodes.push(this);
+    return new Proxy(this, {
+      get: (own, name) => own[name] ?? anything(),
+      set: (own, name, value) => Reflect.set(own, name, value),
+    });
+  }
+};
+globalThis.Worker = class {
+  postMessage() {}
+};
+let bank = "RIFF....sfbk";
+globalThis.fetch = async () => ({
+  ok: bank !== null,
+  arrayBuffer: async () => new TextEncoder().encode(bank).buffer,
+});
+globalThis.setInterval = () => 0;
+
+const { Sound } = await import("../../main/resources/static/js/house/sound.js");
+
+const clock = { isSet: true, at: (own) => own * 1000, now: () => 1_000_000, delivery: 0 };
+
+async function begun() {
+  nodes.length = 0;
+  const sound = new Sound(clock);
+  const events = [];
+  for (const kind of ["fault", "failed", "stopped"]) {
+    sound.addEventListener(kind, ({ detail }) => events.push([kind, detail]));
+  }
+  await sound.start();
+  return { sound, events };
+}
+
+test("audio threads that die one after the other are begun anew ever later, and not at once", async (t) => {
+  t.mock.timers.enable({ apis: ["setTimeout"] });
+  const { events } = await begun();
+  for (let seconds = 0; seconds < 8_000; seconds += 50) {
+    nodes.at(-1).onprocessorerror?.();
+    t.mock.timers.tick(50);
+  }
+  assert.ok(nodes.length > 3 && nodes.length < 9, `${nodes.length} in 8 s`);
+  assert.equal(events.length, nodes.length);
+});
+
+test("without a sound bank nothing is begun, and it is said; the next touch tries again", async () => {
+  bank = null;
+  const { sound, events } = await begun();
+  assert.equal(nodes.length, 0);
+  assert.match(events[0][1], /does not give its sound bank.*touch again/);
+  bank = "<html>not found";
+  await sound.start();
+  assert.equal(events.length, 2);
+  bank = "RIFF....sfbk";
+  await sound.start();
+  assert.equal(nodes.length, 1);
+});
+
+test("a sound that was stopped from outside is said, and what was measured before is forgotten", async () => {
+  const { sound, events } = await begun();
+  for (let i = 0; i < 5; i++) {
+    context.dispatchEvent(new Event("statechange"));
+  }
+  context.is("suspended");
+  assert.deepEqual(events.at(-1)?.[0], "stopped");
+  assert.ok(context.resumed > 0);
+  // 600 ms have gone by in which no frame was heard
+  context.heard = { contextTime: 1, performanceTime: 1_600 };
+  context.is("running");
+  const measures = nodes.at(-1).told.filter(({ measure }) => measure);
+  assert.equal(measures.at(-1).measure.micros, 600_000, "believed at once");
+  sound.hush();
+  assert.equal(events.filter(([kind]) => kind === "stopped").length, 1, "what is hushed is not said");
+});
