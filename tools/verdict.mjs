@@ -97,9 +97,21 @@ export function verdict(lines, about = () => "") {
       todo: `./ancora test --only=${test} runs it alone.`,
     };
   }
+  if (lines.some((line) => /There was a timeout (?:or other error )?in the fork/.test(line))) {
+    const begun = lines.map((line) => /Running \S*?(\w+)$/.exec(line)?.[1]).filter(Boolean);
+    const ended = new Set(lines.map((line) => /Time elapsed: .* in \S*?(\w+)$/.exec(line)?.[1]));
+    const hung = [...new Set(begun.filter((test) => !ended.has(test)))];
+    return {
+      failed: `${hung.join(" and ") || "a test"}, which did not end`,
+      means: "It hung, or the machine is far too slow for it: after so long it was stopped.",
+      todo: `./ancora test --only=${hung[0] ?? "TEST"} runs it alone.`,
+    };
+  }
   const room = firstOf(
     lines,
-    /(No space left on device)/,
+    // tests with a full disk say so too, but not as the build does
+    /^\[ERROR\].*(No space left on device)/,
+    /npm (?:error|ERR!).*(ENOSPC|no space left on device)/,
     /(OutOfMemoryError[^\n]*)/,
     /(insufficient memory[^\n]*)/,
   );

@@ -29,6 +29,13 @@ const SAID = {
   form: ["[ERROR] Failed to execute goal spotless: The following files had format violations:"],
   script: ["not ok 3 - a page that comes back sends what waits first"],
   room: ["java.lang.OutOfMemoryError: Java heap space"],
+  hung: [
+    "[INFO] Running ancora.app.browser.BandTest",
+    "[INFO] Running ancora.app.browser.StoryTest",
+    "[INFO] Tests run: 2, Failures: 0, Errors: 0, Skipped: 0, Time elapsed: 67.26 s -- in ancora.app.browser.BandTest",
+    "2026-11-29T05:00:00 WARN a journal: No space left on device",
+    "[ERROR] There was a timeout or other error in the fork",
+  ],
   unknown: ["[ERROR] Failed to execute goal some:thing (default) on project ancora: it broke -> [Help 1]"],
 };
 
@@ -44,6 +51,12 @@ test("a failing test is named, with what it is about, what it found, and how man
 
 test("a test that fails is that, whatever a test with a full disk has said besides", () => {
   assert.match(verdict(["java.io.IOException: No space left on device", ...SAID.test]).failed, /^RunsTest/);
+});
+
+test("a test that hung is named, whatever a test with a full disk has said besides", () => {
+  const said = verdict(SAID.hung);
+  assert.equal(said.failed, "StoryTest, which did not end");
+  assert.match(said.todo, /--only=StoryTest/);
 });
 
 test("what did not come in a minute may be the machine's slowness, and what it had to do is said", () => {

@@ -68,8 +68,18 @@ globalThis.AudioWorkletNode = class {
     });
   }
 };
+/** The thread that decodes: whether the house gives it, and what it says of a sound. */
+const decoder = { given: true, says: (of) => ({ of, samples: [] }) };
 globalThis.Worker = class {
-  postMessage() {}
+  constructor() {
+    queueMicrotask(() => (decoder.given ? this.onmessage({ data: { here: true } }) : this.onerror({})));
+  }
+  postMessage({ decode }) {
+    if (decode) {
+      queueMicrotask(() => this.onmessage({ data: decoder.says(decode) }));
+    }
+  }
+  terminate() {}
 };
 let bank = "RIFF....sfbk";
 globalThis.fetch = async () => ({
@@ -115,6 +125,29 @@ test("without a sound bank nothing is begun, and it is said; the next touch trie
   bank = "RIFF....sfbk";
   await sound.start();
   assert.equal(nodes.length, 1);
+});
+
+test("a thread that decodes and cannot be had is said; the next touch tries again", async () => {
+  decoder.given = false;
+  const { sound, events } = await begun();
+  assert.equal(nodes.length, 0);
+  assert.match(events[0][1], /does not give what decodes.*touch again/);
+  decoder.given = true;
+  await sound.start();
+  assert.equal(nodes.length, 1);
+});
+
+test("the samples of a sound go to the audio thread, and one that cannot be decoded is said", async () => {
+  const { events } = await begun();
+  const [{ told, port }] = nodes;
+  const settled = () => new Promise((done) => setImmediate(done));
+  port.onmessage({ data: { decode: { drums: false, program: 4 } } });
+  await settled();
+  assert.deepEqual(told.at(-1), { of: { drums: false, program: 4 }, samples: [] });
+  decoder.says = (of) => ({ of, fault: "torn" });
+  port.onmessage({ data: { decode: { drums: false, program: 5 } } });
+  await settled();
+  assert.deepEqual(events, [["fault", "torn"]]);
 });
 
 test("a sound that was stopped from outside is said, and what was measured before is forgotten", async () => {

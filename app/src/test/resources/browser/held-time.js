@@ -169,21 +169,37 @@
 
   // workers: samples are decoded while time stands still
 
-  let decoding = 0;
+  const decoders = new Set();
   globalThis.Worker = class extends Worker {
     constructor(...of) {
       super(...of);
-      this.addEventListener("message", () => decoding--);
+      decoders.add(this);
+      /** of how many sounds it has not given the samples */
+      this.owes = 0;
+      this.addEventListener("message", ({ data }) => {
+        this.owes -= data.of ? 1 : 0;
+      });
+      this.addEventListener("error", () => decoders.delete(this));
     }
     postMessage(message, ...more) {
-      if (message.decode) {
-        decoding++;
-      }
+      this.owes += message.decode ? 1 : 0;
       super.postMessage(message, ...more);
     }
+    terminate() {
+      decoders.delete(this);
+      super.terminate();
+    }
   };
-  const until = async (what) => {
-    while (!what()) {
+  const owed = () => [...decoders].reduce((all, decoder) => all + decoder.owes, 0);
+
+  /** What a thread of the browser does; one that does not answer is a fault, not something to wait for. */
+  const answered = (what, by) =>
+    new Promise((done, fail) => {
+      const never = soon(() => fail(new Error(`${by} did not answer, and never came to rest`)), DEAD_AFTER);
+      what.then(done, fail).finally(() => cancel(never));
+    });
+  const decoded = async () => {
+    while (owed() > 0) {
       await new Promise((done) => soon(done, 1));
     }
   };
@@ -307,9 +323,9 @@
   /** The audio threads have all that they were told, and the samples that they asked for. */
   const heard = async () => {
     for (let asked = -1; asked !== 0;) {
-      await Promise.all([...nodes].map((node) => node.echo()));
-      asked = decoding;
-      await until(() => decoding === 0);
+      await answered(Promise.all([...nodes].map((node) => node.echo())), "an audio thread");
+      asked = owed();
+      await answered(decoded(), "the decoder of samples");
     }
   };
 
@@ -329,7 +345,7 @@
       await runTimers(now + millis);
       await lines();
       await heard();
-      await Promise.all([...contexts].map((context) => context.render()));
+      await answered(Promise.all([...contexts].map((context) => context.render())), "an audio thread");
       await heard();
       await lines();
     },

@@ -1,3 +1,4 @@
+import { Decoder, fetchedBank } from "../house/bank.js";
 import { Mixer } from "../house/mixer.js";
 import { OUTPUTS } from "../house/sound.js";
 
@@ -49,8 +50,7 @@ export class Rendering {
    */
   async run(take, tell) {
     const { score } = this;
-    const bank = await (await fetch("/vendor/general-midi.sf3")).arrayBuffer();
-    const samples = await decoded(bank, sounds(score.plan));
+    const { bank, samples } = await given(sounds(score.plan));
     const context = this.#context();
     await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
     await context.audioWorklet.addModule("/js/files/recorder.js");
@@ -167,19 +167,17 @@ function sounds({ parts }) {
   return [...named.values()];
 }
 
-/** The samples of sounds, as the player takes them. */
-async function decoded(bank, wanted) {
-  const decoder = new Worker("/js/player/bundle/decoder.js");
-  decoder.postMessage({ bank });
-  const found = [];
-  for (const sound of wanted) {
-    decoder.postMessage({ decode: sound });
-    found.push(
-      await new Promise((done) => {
-        decoder.onmessage = ({ data }) => done(data);
-      }),
-    );
+/** The bank, and the samples of sounds, as the player takes them. */
+async function given(wanted) {
+  let decoder;
+  try {
+    const bank = await fetchedBank();
+    decoder = await Decoder.begin();
+    decoder.take(bank);
+    return { bank, samples: await Promise.all(wanted.map((sound) => decoder.decode(sound))) };
+  } catch (fault) {
+    throw new Error(`Nothing was made: ${fault.message}. Look whether Ancora runs, then try again.`);
+  } finally {
+    decoder?.end();
   }
-  decoder.terminate();
-  return found;
 }

@@ -7,6 +7,7 @@
  */
 
 import { planWith } from "../player/changes.js";
+import { Decoder, fetchedBank } from "./bank.js";
 import { Mixer } from "./mixer.js";
 
 /** Sounds are chosen for this part number before a part has them. */
@@ -65,27 +66,28 @@ export class Sound extends EventTarget {
       await this.context.resume();
       return;
     }
+    const decoding = Decoder.begin();
     try {
       this.context = new AudioContext({ latencyHint: "interactive" });
       this.context.addEventListener("statechange", () => this.#changed());
-      const [bank] = await Promise.all([
+      const [bank, decoder] = await Promise.all([
         fetchedBank(),
+        decoding,
         this.context.audioWorklet.addModule("/js/player/bundle/worklet.js"),
         this.context.resume(),
       ]);
-      this.decoder = new Worker("/js/player/bundle/decoder.js");
-      this.decoder.onmessage = ({ data }) =>
-        this.#tell(
-          data,
-          data.samples.map(({ data: { buffer } }) => buffer),
-        );
-      this.decoder.postMessage({ bank });
+      decoder.take(bank);
+      this.decoder = decoder;
       this.bank = bank;
       this.#begin();
       this.#measure();
       setInterval(() => this.#measure(), MEASURE_EVERY);
       setInterval(() => this.#report(), REPORT_EVERY);
     } catch (fault) {
+      decoding.then(
+        (decoder) => decoder.end(),
+        () => {},
+      );
       this.context?.close?.();
       this.context = null;
       const why = `There is no sound: ${fault.message}. Look at the sound settings of this machine, then touch again.`;
@@ -232,7 +234,7 @@ export class Sound extends EventTarget {
   #hear(message) {
     if (message.decode) {
       this.waiting.add(JSON.stringify(message.decode));
-      this.decoder.postMessage({ decode: message.decode });
+      this.#decode(message.decode);
     } else if (message.ready) {
       this.dispatchEvent(new CustomEvent("ready", { detail: message.ready }));
     } else if (message.lacks) {
@@ -245,6 +247,16 @@ export class Sound extends EventTarget {
       this.dispatchEvent(new CustomEvent("clock", { detail: message.clock }));
       const detail = { output: this.mixer.peak(), parts: message.peaks };
       this.dispatchEvent(new CustomEvent("peaks", { detail }));
+    }
+  }
+
+  async #decode(sound) {
+    try {
+      const answer = await this.decoder.decode(sound);
+      const samples = answer.samples.map(({ data: { buffer } }) => buffer);
+      this.#tell(answer, samples);
+    } catch (fault) {
+      this.dispatchEvent(new CustomEvent("fault", { detail: fault.message }));
     }
   }
 
@@ -286,17 +298,6 @@ export class Sound extends EventTarget {
       this.dispatchEvent(new CustomEvent("delay", { detail: this.delay }));
     }
   }
-}
-
-/** The sound bank; says what is wrong where it cannot be had, or is none. */
-async function fetchedBank() {
-  const answer = await fetch("/vendor/general-midi.sf3");
-  const bank = answer.ok ? await answer.arrayBuffer() : new ArrayBuffer(0);
-  const riff = new Uint8Array(bank, 0, Math.min(4, bank.byteLength));
-  if (String.fromCharCode(...riff) !== "RIFF") {
-    throw new Error("the house does not give its sound bank");
-  }
-  return bank;
 }
 
 function median(values) {

@@ -3,7 +3,8 @@ import { presetOf } from "./presets.js";
 
 /**
  * Decodes the samples of a sound away from the audio thread, which would stop for it.
- * Takes {bank} once, then {decode: {drums, program}}; gives {of, samples: [{index, data, rate}]}.
+ * Says {here} once it is; takes {bank} once, then {decode: {drums, program}} and gives {of, samples: [{index, data, rate}]}
+ * for each, or {of, fault} with a sentence.
  */
 
 /** @type {import("spessasynth_core").BasicSoundBank} */
@@ -16,23 +17,30 @@ self.onmessage = async ({ data }) => {
     bank = SoundBankLoader.fromArrayBuffer(data.bank);
     return;
   }
+  try {
+    const samples = samplesOf(data.decode);
+    self.postMessage(
+      { of: data.decode, samples },
+      samples.map((sample) => sample.data.buffer),
+    );
+  } catch (fault) {
+    self.postMessage({ of: data.decode, fault: `a sound of the bank cannot be decoded: ${fault.message}` });
+  }
+};
+self.postMessage({ here: true });
+
+/** Those that were not given yet. */
+function samplesOf(sound) {
   const samples = [];
-  for (const index of indexesOf(data.decode)) {
+  for (const index of indexesOf(sound)) {
     if (!given.has(index)) {
-      given.add(index);
       const sample = bank.samples[index];
-      samples.push({
-        index,
-        data: sample.getAudioData().slice(),
-        rate: sample.sampleRate,
-      });
+      samples.push({ index, data: sample.getAudioData().slice(), rate: sample.sampleRate });
+      given.add(index);
     }
   }
-  self.postMessage(
-    { of: data.decode, samples },
-    samples.map((sample) => sample.data.buffer),
-  );
-};
+  return samples;
+}
 
 /** The samples that a sound is made of. */
 function indexesOf(sound) {

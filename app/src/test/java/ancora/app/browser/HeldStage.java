@@ -38,6 +38,9 @@ final class HeldStage {
 
   private static final int LOOKS = 1000;
 
+  /** So many addresses one after the other a page is led to at most. */
+  private static final int ADDRESSES = 3;
+
   private static final Pattern OF_SHOW = Pattern.compile("/shows/(\\d+)");
 
   private final Stagehand hand;
@@ -113,18 +116,22 @@ final class HeldStage {
     }
   }
 
-  /** A step of a page; one that is just leaving for another address takes its step there. */
   private void step(Page page) {
-    String step = "([millis, micros]) => held.step(millis, micros)";
-    List<Object> of = List.of(STEP, (double) micros());
-    try {
-      page.evaluate(step, of);
-    } catch (PlaywrightException leaving) {
-      if (!leaving.getMessage().contains("navigation")) {
-        throw leaving;
+    asked(
+        page, "([millis, micros]) => held.step(millis, micros)", List.of(STEP, (double) micros()));
+  }
+
+  /** Asks a page; one that is just leaving for another address is asked again there. */
+  private static Object asked(Page page, String script, Object of) {
+    for (int left = 1; ; left++) {
+      try {
+        return page.evaluate(script, of);
+      } catch (PlaywrightException leaving) {
+        if (left > ADDRESSES || !leaving.getMessage().contains("navigation")) {
+          throw leaving;
+        }
+        page.waitForLoadState();
       }
-      page.waitForLoadState();
-      page.evaluate(step, of);
     }
   }
 
@@ -158,7 +165,7 @@ final class HeldStage {
   }
 
   private boolean is(String condition) {
-    return (boolean) page().evaluate("() => !!(%s)".formatted(condition));
+    return (boolean) asked(page(), "() => !!(%s)".formatted(condition), null);
   }
 
   /** Lets time pass until an assertion of what a page shows holds. */

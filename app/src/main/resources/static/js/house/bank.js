@@ -1,0 +1,62 @@
+/** The sound bank; says what is wrong where it cannot be had, or is none. */
+export async function fetchedBank() {
+  const answer = await fetch("/vendor/general-midi.sf3");
+  const bank = answer.ok ? await answer.arrayBuffer() : new ArrayBuffer(0);
+  const riff = new Uint8Array(bank, 0, Math.min(4, bank.byteLength));
+  if (String.fromCharCode(...riff) !== "RIFF") {
+    throw new Error("the house does not give its sound bank");
+  }
+  return bank;
+}
+
+/** Decodes a bank's samples in a thread of its own: the page would stand still for it, and the music stop. */
+export class Decoder {
+  /** Begins one; says so where the house does not give it. @returns {Promise<Decoder>} */
+  static async begin() {
+    const decoder = new Decoder();
+    await decoder.#asked();
+    return decoder;
+  }
+
+  constructor() {
+    /** @type {{done: (answer: object) => void, fail: (fault: Error) => void}[]} in the order in which they were asked */
+    this.waiting = [];
+    this.thread = new Worker("/js/player/bundle/decoder.js");
+    this.thread.onmessage = ({ data }) => {
+      const { done, fail } = this.waiting.shift();
+      if (data.fault) {
+        fail(new Error(data.fault));
+      } else {
+        done(data);
+      }
+    };
+    this.thread.onerror = () => {
+      const fault = new Error("the house does not give what decodes its sound bank");
+      this.waiting.splice(0).forEach(({ fail }) => fail(fault));
+    };
+  }
+
+  /** @param {ArrayBuffer} bank what is decoded from now on */
+  take(bank) {
+    this.thread.postMessage({ bank });
+  }
+
+  /**
+   * The samples of a sound that were not given yet.
+   *
+   * @param {{drums: boolean, program: number}} sound
+   * @returns {Promise<{of: object, samples: {index: number, data: Float32Array, rate: number}[]}>}
+   */
+  decode(sound) {
+    this.thread.postMessage({ decode: sound });
+    return this.#asked();
+  }
+
+  #asked() {
+    return new Promise((done, fail) => this.waiting.push({ done, fail }));
+  }
+
+  end() {
+    this.thread.terminate();
+  }
+}
