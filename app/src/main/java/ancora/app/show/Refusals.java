@@ -6,10 +6,12 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.util.Map;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
+import org.springframework.dao.DataAccessException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
+import org.springframework.transaction.TransactionException;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.ControllerAdvice;
 import org.springframework.web.bind.annotation.ExceptionHandler;
@@ -32,6 +34,20 @@ class Refusals {
     }
     answer.setStatus(HttpStatus.NOT_FOUND.value());
     model.addAttribute("word", refusal.getMessage());
+    return "error";
+  }
+
+  /**
+   * The database is closed, or broken: what is open goes on, as it is in memory and in journals.
+   */
+  @ExceptionHandler({DataAccessException.class, TransactionException.class})
+  Object closed(HttpServletRequest asked, Model model, HttpServletResponse answer) {
+    String sentence = "The database cannot be read just now: look at the disk, then do that again.";
+    if (MediaType.APPLICATION_JSON_VALUE.equals(asked.getHeader(HttpHeaders.ACCEPT))) {
+      return ResponseEntity.status(HttpStatus.SERVICE_UNAVAILABLE).body(Map.of("why", sentence));
+    }
+    answer.setStatus(HttpStatus.SERVICE_UNAVAILABLE.value());
+    model.addAttribute("word", sentence);
     return "error";
   }
 

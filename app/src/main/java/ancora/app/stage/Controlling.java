@@ -2,7 +2,6 @@ package ancora.app.stage;
 
 import ancora.app.journal.CommandJson;
 import ancora.app.journal.CoreJson;
-import ancora.app.store.ShowStore;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.control.Assignment;
@@ -13,67 +12,53 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
 
-/**
- * What the house knows apart from its shows: which controls do what, and who is sent MIDI clock.
- */
+/** The controls and the clock of the house, as the pages of a show see and set them. */
 final class Controlling {
 
   private static final int MOST_CLOCKED = 16;
 
-  private final ShowStore store;
-  private ControlMap controls;
-  private List<String> clockTo;
+  private final HouseSettings house;
 
-  Controlling(ShowStore store) {
-    this.store = store;
-    read();
-  }
-
-  /** They may have been set from another show. */
-  void read() {
-    controls = store.controls();
-    clockTo = store.clockTo();
+  Controlling(HouseSettings house) {
+    this.house = house;
   }
 
   List<ControlMap.Pedal> pedals() {
-    return controls.pedals();
+    return house.controls().pedals();
   }
 
   List<String> clockTo() {
-    return clockTo;
+    return house.clockTo();
   }
 
   ControlMap controls() {
-    return controls;
+    return house.controls();
   }
 
   /**
    * Takes what a page wishes the controls to be; refuses what are none.
    *
-   * @return keeps it
+   * @param failed called if they could not be kept
    */
-  Runnable setControls(JsonNode wish) {
+  void setControls(JsonNode wish, Runnable failed) {
     boolean ready = wish.isTextual() && wish.textValue().equals("ready");
     Refusal.unless(ready || wish.isObject(), "Controls are an object, or “ready”.");
-    ControlMap map = ready ? ControlMap.STAND_IN : CoreJson.read(wish, ControlMap.class);
-    controls = map;
-    return () -> store.saveControls(map);
+    house.set(ready ? ControlMap.STAND_IN : CoreJson.read(wish, ControlMap.class), failed);
   }
 
   /**
    * Takes the outside devices that are to be sent MIDI clock.
    *
-   * @return keeps it
+   * @param failed called if they could not be kept
    */
-  Runnable setClockTo(JsonNode wish) {
+  void setClockTo(JsonNode wish, Runnable failed) {
     List<String> devices = CommandJson.list(wish, String.class);
     Refusal.unless(
         devices.size() <= MOST_CLOCKED && devices.stream().allMatch(Names::isDevice),
         "MIDI clock goes to %s devices at most, each with a name of at most %s characters.",
         MOST_CLOCKED,
         Names.LONGEST_DEVICE);
-    clockTo = devices;
-    return () -> store.saveClockTo(devices);
+    house.clock(devices, failed);
   }
 
   /** The footboard as it is taught. */

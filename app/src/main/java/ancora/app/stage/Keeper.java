@@ -15,11 +15,13 @@ import ancora.core.stage.Transport;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -42,7 +44,10 @@ final class Keeper {
   private final Journals journals;
   private final Saving saving;
   private final ObjectMapper json;
-  private final Map<String, Numbers> numbers = new HashMap<>();
+
+  /** Of each page; those seen last come last. */
+  private final Map<String, Numbers> numbers = new LinkedHashMap<>(16, 0.75f, true);
+
   private final Engine engine;
   private long seq;
   private int leftOut;
@@ -60,6 +65,9 @@ final class Keeper {
   private final List<Line> again = new ArrayList<>();
 
   private volatile long savedSeq;
+
+  /** The last line that is in the database as well. */
+  private volatile long inDatabase;
 
   /** When something was done last, in microseconds; 0 where nothing is known. */
   private long lastDone;
@@ -90,8 +98,9 @@ final class Keeper {
     this.saved = base.seq() == 0 ? Optional.empty() : Optional.of(base.stage());
     this.seq = base.seq();
     this.savedSeq = base.seq();
+    this.inDatabase = base.seq();
     this.packs = base.seq();
-    Map<String, Long> last = new HashMap<>(base.clients());
+    Map<String, Long> last = new LinkedHashMap<>(base.clients());
     journals.after(
         showId,
         base.seq(),
@@ -104,7 +113,10 @@ final class Keeper {
           }
           seq = row.seq();
           lastDone = row.appliedUs();
-          last.merge(row.client(), row.clientSeq(), Math::max);
+          // whoever was seen last comes last
+          Long before = last.remove(row.client());
+          last.put(
+              row.client(), before == null ? row.clientSeq() : Math.max(before, row.clientSeq()));
         });
     last.forEach((page, number) -> numbers.put(page, new Numbers(number)));
   }
@@ -162,6 +174,18 @@ final class Keeper {
     return numbers.computeIfAbsent(client, c -> new Numbers(0));
   }
 
+  /** Forgets pages that were here long ago, where very many have been. */
+  void forget(Predicate<String> isThere) {
+    Iterator<Map.Entry<String, Numbers>> eldest = numbers.entrySet().iterator();
+    for (int more = numbers.size() - ShowStore.MOST_CLIENTS; more > 0 && eldest.hasNext(); ) {
+      Map.Entry<String, Numbers> page = eldest.next();
+      if (!isThere.test(page.getKey()) && page.getValue().isSettled()) {
+        eldest.remove();
+        more--;
+      }
+    }
+  }
+
   boolean knows(String client) {
     return numbers.containsKey(client);
   }
@@ -201,11 +225,16 @@ final class Keeper {
     return seq > savedSeq && (!rolls || seq - savedSeq >= MOST_LINES || now - savedAt >= LONGEST);
   }
 
+  /** Whether all that was done is in the database. */
+  boolean isSaved() {
+    return inDatabase == seq;
+  }
+
   /** Saves the stage as it is, once all that led to it is in the journal. */
   void save(long now) {
     Stage stage = engine.stage();
     long lastSeq = seq;
-    Map<String, Long> clients = new HashMap<>();
+    Map<String, Long> clients = new LinkedHashMap<>();
     numbers.forEach((page, of) -> clients.put(page, of.accepted()));
     savedSeq = seq;
     savedAt = now;
@@ -216,6 +245,7 @@ final class Keeper {
                 () -> {
                   store.save(showId, stage, saved, lastSeq, clients);
                   saved = Optional.of(stage);
+                  inDatabase = lastSeq;
                   journals.pack(showId, packs);
                   packs = lastSeq;
                 },

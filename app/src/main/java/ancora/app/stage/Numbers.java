@@ -78,6 +78,11 @@ final class Numbers {
     return accepted;
   }
 
+  /** Whether all that was done is on the disk. */
+  boolean isSettled() {
+    return durable == accepted;
+  }
+
   /** Whether a number is the next. */
   boolean isNext(long number) {
     return number == next;

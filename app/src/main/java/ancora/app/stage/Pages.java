@@ -121,6 +121,11 @@ final class Pages {
     return holder;
   }
 
+  /** Whether a page has the sound: what is played comes from there. */
+  boolean hasSound(Page page) {
+    return holder.filter(page.client()::equals).isPresent();
+  }
+
   /** A page takes the sound, whoever has it. */
   void take(Page page) {
     taken = true;
@@ -164,9 +169,7 @@ final class Pages {
 
   void tellHolder(ObjectNode message) {
     String text = message.toString();
-    pages.stream()
-        .filter(page -> holder.filter(page.client()::equals).isPresent())
-        .forEach(page -> page.send(text));
+    pages.stream().filter(this::hasSound).forEach(page -> page.send(text));
   }
 
   /** Tells all: it is written once, for all. */

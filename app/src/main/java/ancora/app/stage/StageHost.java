@@ -16,23 +16,17 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.settings.SettingCommand;
-import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Map;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
-import java.util.concurrent.ScheduledThreadPoolExecutor;
-import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
-import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicReference;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -81,8 +75,8 @@ final class StageHost {
   private static final String FULL =
       "The disk takes nothing, and much waits for it: free space on it, then go on.";
 
-  private static final String STUMBLED =
-      "That went wrong, and was left out: nothing else is changed.";
+  /** A show that nobody has open is closed after so long, in microseconds. */
+  private static final long IDLE = 300_000_000;
 
   private static final String OLDER_RULES =
       "This show stands as it was last saved: what was played after that, under older rules, is in"
@@ -93,13 +87,19 @@ final class StageHost {
   private final Disk disk;
   private final JournalWriter journal;
   private final HouseClock clock;
-  private final ScheduledExecutorService thread;
+  private final StageThread thread;
   private final Keeper keeper;
   private final Engine engine;
   private final Pages pages;
   private final Publishing publishing;
   private final Controlling controlling;
-  private final AtomicInteger waiting = new AtomicInteger();
+
+  /** When a page had it open last, in microseconds, as it is kept. */
+  private long seenAt;
+
+  /** When somebody asked for it last, in microseconds; on any thread. */
+  private volatile long wanted;
+
   private long published;
   private boolean behind;
   private ScheduledFuture<?> due;
@@ -119,7 +119,13 @@ final class StageHost {
 
   /** Opens a show. */
   StageHost(
-      long showId, ShowStore store, RunStore runs, Disk disk, HouseClock clock, ObjectMapper json) {
+      long showId,
+      ShowStore store,
+      RunStore runs,
+      Disk disk,
+      HouseSettings settings,
+      HouseClock clock,
+      ObjectMapper json) {
     this.showId = showId;
     this.store = store;
     this.disk = disk;
@@ -128,17 +134,11 @@ final class StageHost {
     this.keeper = new Keeper(showId, store, disk.journals(), journal, disk.saving(), json);
     this.engine = keeper.engine();
     this.publishing = new Publishing(engine.stage());
-    this.controlling = new Controlling(store);
+    this.controlling = new Controlling(settings);
     this.pages = new Pages(clock.micros());
-    this.thread =
-        new ScheduledThreadPoolExecutor(
-            1,
-            task -> {
-              Thread made = new Thread(task, "stage-" + showId);
-              made.setDaemon(true);
-              return made;
-            },
-            new ThreadPoolExecutor.DiscardPolicy());
+    this.thread = new StageThread("stage-" + showId, pages::hasSound);
+    this.seenAt = store.seenAt(showId);
+    this.wanted = clock.micros();
     this.taker =
         new RunTaker(
             showId,
@@ -156,9 +156,8 @@ final class StageHost {
     goOnWithTheRun();
     this.noMoreTold = disk.lamp().listen(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
-    thread.schedule(guarded(this::letGoIfNobodyCame), NOBODY_AFTER_MILLIS, TimeUnit.MILLISECONDS);
-    thread.scheduleWithFixedDelay(
-        guarded(this::markSeen), SEEN_EVERY_SECONDS, SEEN_EVERY_SECONDS, TimeUnit.SECONDS);
+    thread.after(NOBODY_AFTER_MILLIS, TimeUnit.MILLISECONDS, this::letGoIfNobodyCame);
+    thread.every(SEEN_EVERY_SECONDS, this::markSeen);
   }
 
   /** A show that rolled when the house went down has a run that goes on. */
@@ -179,10 +178,8 @@ final class StageHost {
           long now = clock.micros();
           engine.advance(now);
           publish();
-          if (pages.isEmpty()) {
-            controlling.read();
-          }
           pages.enter(page, keeper::knows, now);
+          keeper.forget(pages::isThere);
           Numbers numbers = keeper.numbers(page.client());
           numbers.comes(page, page.first());
           ObjectNode welcome = publishing.whole(engine);
@@ -220,11 +217,10 @@ final class StageHost {
         () -> {
           long left = clock.micros();
           pages.leave(page, clean, left);
-          thread.schedule(
-              guarded(() -> letGo(page.instance(), left)),
-              LET_GO_AFTER_MILLIS,
-              TimeUnit.MILLISECONDS);
-        });
+          thread.after(
+              LET_GO_AFTER_MILLIS, TimeUnit.MILLISECONDS, () -> letGo(page.instance(), left));
+        },
+        page);
   }
 
   /** What a page holds that has gone, and not come back, is let go at the instant it went. */
@@ -245,10 +241,8 @@ final class StageHost {
 
   /** A message from a page. */
   void receive(Page page, JsonNode message) {
-    waiting.incrementAndGet();
     run(
         () -> {
-          waiting.decrementAndGet();
           page.answered();
           try {
             answer(page, message);
@@ -287,12 +281,12 @@ final class StageHost {
     } else if (message.has("measure")) {
       tell(page, Answers.measured(engine, CommandJson.whole(message, "measure")));
     } else if (message.has("controls")) {
-      keepInHouse(controlling.setControls(message.get("controls")));
+      controlling.setControls(message.get("controls"), this::tellUnsaved);
       pages.tell(Messages.of("controls", controlling.controls()));
       pages.tell(Messages.of("pedals", controlling.footboard()));
       tellWordsSoon();
     } else if (message.has("clockTo")) {
-      keepInHouse(controlling.setClockTo(message.get("clockTo")));
+      controlling.setClockTo(message.get("clockTo"), this::tellUnsaved);
       pages.tell(Messages.of("clockTo", controlling.clockTo()));
     } else if (message.has("run")) {
       askDesk(page, message.get("run"));
@@ -313,10 +307,10 @@ final class StageHost {
     Stage stage = engine.stage();
     long now = clock.micros();
     deskThread.execute(
-        answering(
+        StageThread.answering(
             page,
             () -> {
-              desk.answer(ask, stage, now, command -> await(() -> applyFor(command)))
+              desk.answer(ask, stage, now, command -> thread.await(() -> applyFor(command)))
                   .ifPresent(answer -> tell(page, answer));
               run(
                   () -> {
@@ -336,24 +330,48 @@ final class StageHost {
    * what cannot be done.
    */
   void apply(Command command) {
-    await(() -> applyFor(command));
+    thread.await(() -> applyFor(command));
     journal.await();
   }
 
-  /** The show as it is now. */
-  Show show() {
-    AtomicReference<Show> show = new AtomicReference<>();
-    await(
+  /** The stage as it is now. */
+  Stage stage() {
+    AtomicReference<Stage> stage = new AtomicReference<>();
+    thread.await(
         () -> {
           passTime();
-          show.set(engine.stage().show());
+          stage.set(engine.stage());
         });
-    return show.get();
+    return stage.get();
+  }
+
+  /** Somebody asks for the show, and may come in soon. */
+  void isWanted() {
+    wanted = clock.micros();
+  }
+
+  /**
+   * Whether nobody has had the show open for some time, it stands still, and all of it is in the
+   * database.
+   */
+  boolean isIdle() {
+    AtomicBoolean idle = new AtomicBoolean();
+    thread.await(
+        () ->
+            idle.set(
+                pages.isEmpty()
+                    && thread.isIdle()
+                    && clock.micros() - wanted > IDLE
+                    && engine.stage().map().isEmpty()
+                    && desk.heard().isEmpty()
+                    && keeper.isSaved()
+                    && disk.saving().isIdle()));
+    return idle.get();
   }
 
   /** Sends pages away and ends the thread; what can be saved is on its way to the disk. */
   void close() {
-    await(
+    thread.await(
         () -> {
           keeper.save(clock.micros());
           taker.close(clock.micros());
@@ -361,7 +379,13 @@ final class StageHost {
         });
     noMoreTold.run();
     deskThread.shutdown();
-    thread.shutdown();
+    thread
+        .end()
+        .forEach(
+            page -> {
+              page.answered();
+              tell(page, Messages.of("gone", CLOSED));
+            });
   }
 
   private void command(Page page, JsonNode message) {
@@ -379,10 +403,10 @@ final class StageHost {
       outcome = apply(command, stamp, page.client(), page.instance(), number);
     } catch (Refusal refusal) {
       outcome = new Outcome.Refused(refusal.getMessage());
-    } catch (RuntimeException fault) {
+    } catch (RuntimeException | StackOverflowError fault) {
       // a stage is a value: what was begun has left no trace
       LOG.error("a command was left out", fault);
-      outcome = new Outcome.Refused(STUMBLED);
+      outcome = new Outcome.Refused(StageThread.STUMBLED);
     }
     if (outcome instanceof Outcome.Refused refused) {
       tell(page, numbers.refused(number, refused.why()));
@@ -408,10 +432,10 @@ final class StageHost {
         .ifPresent(
             instant ->
                 over =
-                    thread.schedule(
-                        guarded(() -> silenceFrom(instant + AFTER_RUN)),
-                        Math.max(0, instant + AFTER_RUN - clock.micros()),
-                        TimeUnit.MICROSECONDS));
+                    thread.after(
+                        instant + AFTER_RUN - clock.micros(),
+                        TimeUnit.MICROSECONDS,
+                        () -> silenceFrom(instant + AFTER_RUN)));
   }
 
   /** What is heard ends, if its time has come: that is the house's, whatever the timer says. */
@@ -457,7 +481,7 @@ final class StageHost {
    */
   private void publish() {
     long now = System.nanoTime();
-    behind = waiting.get() > 0 && now - published < TOGETHER_NANOS;
+    behind = thread.isBusy() && now - published < TOGETHER_NANOS;
     if (!behind) {
       published = now;
       if (engine.stage().map().isPresent()) {
@@ -473,7 +497,7 @@ final class StageHost {
    */
   private void tellWordsSoon() {
     if (words == null || words.isDone()) {
-      words = thread.schedule(guarded(this::tellWords), WORDS_AFTER_MILLIS, TimeUnit.MILLISECONDS);
+      words = thread.after(WORDS_AFTER_MILLIS, TimeUnit.MILLISECONDS, this::tellWords);
     }
   }
 
@@ -489,8 +513,7 @@ final class StageHost {
     if (!early) {
       keepingDue = began + KEEPING_RESTS * (System.nanoTime() - began);
     } else if (keepingWords == null || keepingWords.isDone()) {
-      keepingWords =
-          thread.schedule(guarded(this::tellWords), keepingDue - began, TimeUnit.NANOSECONDS);
+      keepingWords = thread.after(keepingDue - began, TimeUnit.NANOSECONDS, this::tellWords);
     }
   }
 
@@ -527,17 +550,9 @@ final class StageHost {
     pages.tellHolder(Messages.of("bytes", body));
   }
 
-  private void keepInHouse(Runnable saving) {
-    disk.saving()
-        .then(
-            "house",
-            saving,
-            () ->
-                run(
-                    () ->
-                        pages.tell(
-                            Messages.of(
-                                "error", "That could not be saved: free space on the disk."))));
+  private void tellUnsaved() {
+    String sentence = "That could not be saved: free space on the disk.";
+    run(() -> pages.tell(Messages.of("error", sentence)));
   }
 
   private void tellTimeWhenDue() {
@@ -549,10 +564,7 @@ final class StageHost {
         .ifPresent(
             instant ->
                 due =
-                    thread.schedule(
-                        guarded(this::passTime),
-                        Math.max(0, instant - clock.micros()),
-                        TimeUnit.MICROSECONDS));
+                    thread.after(instant - clock.micros(), TimeUnit.MICROSECONDS, this::passTime));
   }
 
   /** What takes effect by itself by now does so. */
@@ -575,7 +587,7 @@ final class StageHost {
 
   private void saveSoon() {
     if (save == null || save.isDone()) {
-      save = thread.schedule(guarded(this::saveIfDue), SAVE_AFTER_MILLIS, TimeUnit.MILLISECONDS);
+      save = thread.after(SAVE_AFTER_MILLIS, TimeUnit.MILLISECONDS, this::saveIfDue);
     }
   }
 
@@ -591,6 +603,7 @@ final class StageHost {
     saveIfDue();
     if (!pages.isEmpty()) {
       long now = clock.micros();
+      seenAt = now;
       disk.saving().then("seen " + showId, () -> store.seen(showId, now), () -> {});
     } else if (engine.stage().map().isPresent()) {
       stopIfAbandoned();
@@ -599,7 +612,7 @@ final class StageHost {
 
   private void stopIfAbandoned() {
     long now = clock.micros();
-    long last = Math.max(store.seenAt(showId), keeper.lastDone());
+    long last = Math.max(seenAt, keeper.lastDone());
     if (engine.stage().map().isPresent() && now - last > LONGEST_ABSENCE) {
       apply(new CueCommand.Stop(), now);
     }
@@ -610,57 +623,13 @@ final class StageHost {
   }
 
   private void run(Runnable task) {
-    thread.execute(guarded(task));
+    thread.run(task);
   }
 
   private void run(Runnable task, Page page) {
-    if (thread.isShutdown()) {
+    if (!thread.run(page, task)) {
       page.answered();
       tell(page, Messages.of("gone", CLOSED));
-      return;
     }
-    thread.execute(answering(page, task));
-  }
-
-  /** What goes wrong is answered in a sentence. */
-  private static Runnable answering(Page page, Runnable task) {
-    return guarded(
-        () -> {
-          try {
-            task.run();
-          } catch (Refusal refusal) {
-            tell(page, Messages.of("error", refusal.getMessage()));
-          } catch (RuntimeException fault) {
-            LOG.error("a message was left out", fault);
-            tell(page, Messages.of("error", STUMBLED));
-          }
-        });
-  }
-
-  private void await(Runnable task) {
-    try {
-      thread.submit(task).get(10, TimeUnit.SECONDS);
-    } catch (ExecutionException failure) {
-      if (failure.getCause() instanceof Refusal refusal) {
-        throw refusal;
-      }
-      throw new IllegalStateException(failure.getCause());
-    } catch (InterruptedException interrupted) {
-      Thread.currentThread().interrupt();
-      throw new IllegalStateException(interrupted);
-    } catch (TimeoutException slow) {
-      throw new IllegalStateException(slow);
-    }
-  }
-
-  /** A fault in one task does not end the thread. */
-  private static Runnable guarded(Runnable task) {
-    return () -> {
-      try {
-        task.run();
-      } catch (RuntimeException fault) {
-        LOG.error("the stage goes on after a fault", fault);
-      }
-    };
   }
 }

@@ -7,40 +7,64 @@ import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import ancora.core.rules.Command;
 import ancora.core.show.Show;
+import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 
 /** The shows that are open. */
 @Service
 public class StageHouse {
 
+  private static final Logger LOG = LoggerFactory.getLogger(StageHouse.class);
+
+  /** So often it is looked whether there are shows that nobody has open. */
+  private static final long LOOKED_EVERY_SECONDS = 30;
+
   private final ShowStore store;
   private final RunStore runs;
   private final Disk disk;
+  private final HouseSettings settings;
   private final HouseClock clock;
   private final ObjectMapper json;
   private final Map<Long, StageHost> open = new ConcurrentHashMap<>();
+  private final ScheduledExecutorService doorkeeper =
+      Executors.newSingleThreadScheduledExecutor(
+          task -> {
+            Thread made = new Thread(task, "doorkeeper");
+            made.setDaemon(true);
+            return made;
+          });
 
   StageHouse(
       ShowStore store,
       RunStore runs,
       Disk disk,
       Copies copies,
+      HouseSettings settings,
       HouseClock clock,
       ObjectMapper json) {
     this.store = store;
     this.runs = runs;
     this.disk = disk;
+    this.settings = settings;
     this.clock = clock;
     this.json = json;
     store.bringUp();
     store.forgetDeleted();
     clock.goOn(store.clock(), store.lastInstant());
     store.saveClock(clock.anchor());
+    settings.read();
     copies.begin();
+    doorkeeper.scheduleWithFixedDelay(
+        this::tidy, LOOKED_EVERY_SECONDS, LOOKED_EVERY_SECONDS, TimeUnit.SECONDS);
   }
 
   /**
@@ -48,12 +72,54 @@ public class StageHouse {
    * takes long to open keeps no other waiting.
    */
   StageHost host(long showId) {
-    return open.computeIfAbsent(showId, id -> new StageHost(id, store, runs, disk, clock, json));
+    return open.compute(
+        showId,
+        (id, host) -> {
+          StageHost there =
+              host == null ? new StageHost(id, store, runs, disk, settings, clock, json) : host;
+          there.isWanted();
+          return there;
+        });
+  }
+
+  /** A stage as it is now; refuses an unknown show. */
+  public Stage stage(long showId) {
+    return host(showId).stage();
   }
 
   /** A show as it is now; refuses an unknown one. */
   public Show show(long showId) {
-    return host(showId).show();
+    return stage(showId).show();
+  }
+
+  private void tidy() {
+    try {
+      closeIdle();
+    } catch (RuntimeException fault) {
+      LOG.error("a show that nobody has open stays open", fault);
+    }
+  }
+
+  /** Whether every show that is open answers; refuses where one does not. */
+  public int open() {
+    open.values().forEach(StageHost::stage);
+    return open.size();
+  }
+
+  /** Closes shows that nobody has open: what they take up is for those that sound. */
+  void closeIdle() {
+    for (long id : open.keySet()) {
+      open.computeIfPresent(
+          id,
+          (show, host) -> {
+            if (!host.isIdle()) {
+              return host;
+            }
+            host.close();
+            disk.journals().rest(show);
+            return null;
+          });
+    }
   }
 
   /** Does something in a show, as if a page had; refuses what cannot be done. */
@@ -83,6 +149,7 @@ public class StageHouse {
 
   @PreDestroy
   synchronized void closeAll() {
+    doorkeeper.shutdown();
     open.values().forEach(StageHost::close);
     open.clear();
   }

@@ -1,14 +1,11 @@
 package ancora.app.stage;
 
-import ancora.app.store.ShowStore;
-import ancora.core.Refusal;
 import ancora.core.control.Action;
 import ancora.core.control.Assignment;
 import ancora.core.note.Grid;
 import ancora.core.show.Click;
 import ancora.core.show.LengthRule;
 import ancora.core.show.PartInput;
-import ancora.core.show.Show;
 import ancora.core.sound.GeneralMidi;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
@@ -37,11 +34,13 @@ class StagePage {
   private static final Set<String> VIEWS =
       Set.of(StageSocket.WATCH, "footboard", "workshop", "runs");
 
-  private final ShowStore store;
+  private final StageHouse house;
+  private final HouseSettings settings;
   private final String data;
 
-  StagePage(ShowStore store, @Value("${ancora.data}") String data) {
-    this.store = store;
+  StagePage(StageHouse house, HouseSettings settings, @Value("${ancora.data}") String data) {
+    this.house = house;
+    this.settings = settings;
     this.data = data;
   }
 
@@ -65,9 +64,9 @@ class StagePage {
 
   private String stage(long id, String view, String open, Model model) {
     model.addAttribute("id", id);
-    Stage saved = saved(id);
-    model.addAttribute("show", saved.show());
-    model.addAttribute("saved", StateJson.outline(saved).toString());
+    Stage stage = house.stage(id);
+    model.addAttribute("show", stage.show());
+    model.addAttribute("saved", StateJson.outline(stage).toString());
     model.addAttribute("open", open);
     model.addAttribute("storage", storage());
     model.addAttribute("view", VIEWS.contains(view) ? view : "play");
@@ -88,27 +87,16 @@ class StagePage {
   @GetMapping("/shows/{id}/devices")
   String devices(@PathVariable long id, Model model) {
     model.addAttribute("id", id);
-    model.addAttribute("show", show(id));
+    model.addAttribute("show", house.show(id));
     return "devices";
   }
 
   /** The first five minutes, keys, controls and words, to be printed. */
   @GetMapping("/shows/{id}/help")
   String help(@PathVariable long id, Model model) {
-    model.addAttribute("show", show(id));
-    model.addAttribute("map", store.controls());
+    model.addAttribute("show", house.show(id));
+    model.addAttribute("map", settings.controls());
     return "help";
-  }
-
-  private Show show(long id) {
-    return saved(id).show();
-  }
-
-  private Stage saved(long id) {
-    return store
-        .find(id)
-        .orElseThrow(() -> new Refusal("There is no such show: choose one from the list."))
-        .stage();
   }
 
   /** Where everything is kept, and how much room is left there. */

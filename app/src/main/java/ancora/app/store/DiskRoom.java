@@ -8,10 +8,10 @@ import org.springframework.stereotype.Component;
 
 /** How much room there is on the disk: the database never meets a full one. */
 @Component
-class DiskRoom {
+public class DiskRoom {
 
   /** So much is left, in bytes: for journals alone. */
-  static final long LEAST = 64L << 20;
+  public static final long LEAST = 64L << 20;
 
   private final Path folder;
 
@@ -20,7 +20,7 @@ class DiskRoom {
   }
 
   /** In bytes; endless where it is not known. */
-  long left() {
+  public long left() {
     try {
       return Files.getFileStore(folder).getUsableSpace();
     } catch (IOException unknown) {
@@ -29,7 +29,7 @@ class DiskRoom {
   }
 
   /** Whether the database may be written to. */
-  boolean isEnough() {
+  public boolean isEnough() {
     return left() >= LEAST;
   }
 }

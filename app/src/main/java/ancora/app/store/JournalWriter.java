@@ -148,12 +148,12 @@ public class JournalWriter {
       Map<Long, List<Line>> byShow = new LinkedHashMap<>();
       lines.forEach(line -> byShow.computeIfAbsent(line.show(), s -> new ArrayList<>()).add(line));
       lines.clear();
-      Exception failure = null;
+      Throwable failure = null;
       for (Map.Entry<Long, List<Line>> of : byShow.entrySet()) {
         try {
           journals.append(of.getKey(), of.getValue().stream().map(Line::row).toList());
           of.getValue().forEach(this::done);
-        } catch (IOException | RuntimeException failed) {
+        } catch (IOException | RuntimeException | Error failed) {
           failure = failed;
           lines.addAll(of.getValue());
         }
@@ -175,13 +175,13 @@ public class JournalWriter {
   private static void guarded(Runnable what) {
     try {
       what.run();
-    } catch (RuntimeException fault) {
+    } catch (RuntimeException | Error fault) {
       LOG.error("the journal goes on after a fault", fault);
     }
   }
 
   /** Waits a moment; gives whether to go on. */
-  private boolean waitForDisk(Exception failure) {
+  private boolean waitForDisk(Throwable failure) {
     if (!lamp.isLit()) {
       LOG.error("the disk takes nothing: what is to be written is kept", failure);
     }

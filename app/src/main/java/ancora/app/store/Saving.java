@@ -57,8 +57,13 @@ public class Saving {
     notifyAll();
   }
 
+  /** Whether nothing waits to be saved, nor is being saved. */
+  public synchronized boolean isIdle() {
+    return !working && queue.isEmpty();
+  }
+
   /** Waits until all is saved that can be; gives whether it was. */
-  synchronized boolean isDone(long millis) {
+  public synchronized boolean isDone(long millis) {
     long until = System.nanoTime() + TimeUnit.MILLISECONDS.toNanos(millis);
     try {
       while ((working || !queue.isEmpty()) && System.nanoTime() < until) {

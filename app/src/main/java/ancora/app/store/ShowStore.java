@@ -32,6 +32,7 @@ import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.HashMap;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -61,7 +62,7 @@ public class ShowStore {
   private static final String KNOWN = "journal";
 
   /** So many pages are remembered by what they had accepted; the others say it themselves. */
-  private static final int MOST_CLIENTS = 200;
+  public static final int MOST_CLIENTS = 200;
 
   private static final int MOVED_AT_A_TIME = 5_000;
 
@@ -103,7 +104,8 @@ public class ShowStore {
    *
    * @param stage the show, and what was done with it at that moment
    * @param seq the journal leads on after this
-   * @param clients the highest number accepted from each page by then, of the pages seen last
+   * @param clients the highest number accepted from each page by then, of the pages seen last;
+   *     those seen last come last
    */
   public record Saved(Stage stage, long seq, Map<String, Long> clients) {}
 
@@ -212,11 +214,12 @@ public class ShowStore {
   }
 
   private static String clientsText(Map<String, Long> clients) {
-    Map<String, Long> newest = new LinkedHashMap<>();
-    clients.entrySet().stream()
-        .sorted(Map.Entry.<String, Long>comparingByValue().reversed())
-        .limit(MOST_CLIENTS)
-        .forEach(e -> newest.put(e.getKey(), e.getValue()));
+    Map<String, Long> newest = new LinkedHashMap<>(clients);
+    Iterator<String> oldest = newest.keySet().iterator();
+    for (int more = newest.size() - MOST_CLIENTS; more > 0; more--) {
+      oldest.next();
+      oldest.remove();
+    }
     return CoreJson.write(newest).toString();
   }
 
@@ -249,7 +252,7 @@ public class ShowStore {
 
   private Map<String, Long> clients(long id) {
     String text = mapper.clients(id);
-    Map<String, Long> clients = new HashMap<>();
+    Map<String, Long> clients = new LinkedHashMap<>();
     if (!isNothing(text)) {
       CoreJson.read(text, JsonNode.class)
           .fields()
@@ -273,7 +276,7 @@ public class ShowStore {
    *
    * @param before what was saved last, if that is known: only what differs from it is written
    * @param seq the last command that is in it
-   * @param clients the highest number accepted from each page by then
+   * @param clients the highest number accepted from each page by then; those seen last come last
    */
   @Transactional
   public void save(
