@@ -3,16 +3,22 @@ package ancora.app.stage;
 import ancora.app.House;
 import ancora.app.PageStandIn;
 import ancora.app.store.Disk;
+import ancora.app.store.JournalRow;
+import ancora.app.store.Journals;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
+import ancora.core.engine.Engine;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.sun.management.OperatingSystemMXBean;
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.WebSocket;
@@ -22,6 +28,8 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CompletionStage;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -147,7 +155,14 @@ class HouseBench {
       long id = store.add(show, false);
       Virtual clock = new Virtual();
       StageHost host =
-          new StageHost(id, store, house.bean(RunStore.class), house.bean(Disk.class), clock, JSON);
+          new StageHost(
+              id,
+              store,
+              house.bean(RunStore.class),
+              house.bean(Disk.class),
+              house.bean(HouseSettings.class),
+              clock,
+              JSON);
       Counting page = new Counting();
       host.enter(page);
       long sent = 0;
@@ -196,26 +211,111 @@ class HouseBench {
     return bytes;
   }
 
-  private void opening(long show) throws IOException {
+  private void opening(long show) throws IOException, InterruptedException {
     long began = System.nanoTime();
-    try (House house = House.open(data);
-        PageStandIn page = new PageStandIn(house.port(), show, "opens")) {
-      double notes = page.next("welcome").toString().length() / 1e3;
-      row(
-          "restart to an open show after that hour (%.0f kB)".formatted(notes),
-          "%.1f s".formatted((System.nanoTime() - began) / 1e9),
-          "5 s");
-      page.say("{\"run\":{\"list\":true}}");
-      JsonNode card = page.next("runs").get(0);
-      long asked = System.nanoTime();
+    try (House house = House.open(data)) {
+      long asks = System.nanoTime();
+      try (PageStandIn page = new PageStandIn(house.port(), show, "opens");
+          PageStandIn performer = new PageStandIn(house.port(), show, "performer")) {
+        double notes = page.next("welcome").toString().length() / 1e3;
+        long open = System.nanoTime();
+        row(
+            "restart to an open show after that hour (%.0f kB)".formatted(notes),
+            "%.1f s".formatted((open - began) / 1e9),
+            "5 s");
+        row("  of this, the show alone", "%.1f s".formatted((open - asks) / 1e9), "2 s");
+        page.say("{\"run\":{\"list\":true}}");
+        JsonNode card = page.next("runs").get(0);
+        long asked = System.nanoTime();
+        page.say("{\"run\":{\"open\":" + card.get("id") + "}}");
+        page.next("run");
+        row(
+            "  its run opened: %d minutes, %d bars"
+                .formatted(card.get("lastsUs").asLong() / 60_000_000, card.get("bars").asInt()),
+            "%.2f s".formatted((System.nanoTime() - asked) / 1e9),
+            "1 s");
+        performer.next("welcome");
+        AtomicBoolean on = new AtomicBoolean(true);
+        Thread opens = new Thread(() -> openAgainAndAgain(page, card, on));
+        opens.start();
+        row("  acknowledgement while it is opened, 99 %", acknowledgements(performer), "50 ms");
+        on.set(false);
+        opens.join();
+      }
+    }
+  }
+
+  private static void openAgainAndAgain(PageStandIn page, JsonNode card, AtomicBoolean on) {
+    while (on.get()) {
       page.say("{\"run\":{\"open\":" + card.get("id") + "}}");
       page.next("run");
-      row(
-          "  its run opened: %d minutes, %d bars"
-              .formatted(card.get("lastsUs").asLong() / 60_000_000, card.get("bars").asInt()),
-          "%.2f s".formatted((System.nanoTime() - asked) / 1e9),
-          "1 s");
     }
+  }
+
+  /** A show that was played in for a thousand hours opens as soon as a new one. */
+  @Test
+  void millionLines() throws IOException {
+    Path few = data.resolve("few");
+    Path many = data.resolve("many lines");
+    linesIn(few, 1_000);
+    linesIn(many, 1_000_000);
+    row(
+        "data on disk for a million lines",
+        "%.1f MB".formatted(bytesOn(many) / 1e6),
+        "to compare");
+    openingOf(few);
+    List<Double> seconds = new ArrayList<>();
+    List<Double> times = new ArrayList<>();
+    for (int i = 0; i < 3; i++) {
+      double[] small = openingOf(few);
+      double[] large = openingOf(many);
+      seconds.add(large[0]);
+      times.add(large[1] / small[1]);
+    }
+    Collections.sort(seconds);
+    Collections.sort(times);
+    row("  restart to the open show", "%.1f s".formatted(seconds.get(1)), "3 s");
+    row("  its processor, to that of a small one", "%.2f".formatted(times.get(1)), "1.2");
+  }
+
+  /** A show with so many lines, all but the last 900 of them before what was saved last. */
+  private static void linesIn(Path folder, int lines) throws IOException {
+    try (House house = House.open(folder)) {
+      ShowStore store = house.bean(ShowStore.class);
+      long id = store.add(Show.named("Long").withNewPart("A", Sound.of(1)), false);
+      Journals journals = house.bean(Disk.class).journals();
+      long now = house.bean(HouseClock.class).micros();
+      for (int seq = 1; seq <= lines; ) {
+        List<JournalRow> some = new ArrayList<>();
+        for (int i = 0; i < 1_000 && seq <= lines; i++, seq++) {
+          String command = key(seq % 2 == 1 ? "keyDown" : "keyUp", 40 + seq / 2 % 40);
+          some.add(
+              new JournalRow(seq, now + seq, now + seq, "bench", seq, command, Engine.RULES));
+        }
+        journals.append(id, some);
+        journals.pack(id, seq - 2_000);
+      }
+      long saved = lines - 900;
+      store.save(id, Stage.of(house.bean(StageHouse.class).show(id)), Optional.empty(), saved, Map.of("bench", saved));
+    }
+  }
+
+  /** Seconds, and seconds of the processor, until a show in a folder is open. */
+  private static double[] openingOf(Path folder) {
+    long began = System.nanoTime();
+    long processor = processor();
+    try (House house = House.open(folder);
+        PageStandIn page = new PageStandIn(house.port(), 1, "opens")) {
+      page.next("welcome");
+      return new double[] {
+        (System.nanoTime() - began) / 1e9, (processor() - processor) / 1e9
+      };
+    }
+  }
+
+  private static long processor() {
+    return ((OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean())
+        .getProcessCpuTime();
   }
 
   @Test
