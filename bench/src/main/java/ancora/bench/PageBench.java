@@ -153,14 +153,12 @@ final class PageBench implements AutoCloseable {
             """
             async () => {
               const rate = 48000;
-              const bank = await (await fetch("/vendor/general-midi.sf3")).arrayBuffer();
-              const decoder = new Worker("/js/player/bundle/decoder.js");
-              decoder.postMessage({ bank });
+              const { Decoder, fetchedBank } = await import("/js/house/bank.js");
+              const bank = await fetchedBank();
+              const decoder = await Decoder.begin();
+              decoder.take(bank);
               const sound = { drums: true, program: 0 };
-              const samples = await new Promise((done) => {
-                decoder.onmessage = ({ data }) => done(data);
-                decoder.postMessage({ decode: sound });
-              });
+              const samples = await decoder.decode(sound);
               const notes = Array.from({ length: 32 }, (_, i) => [i + 1, i * 240, 90, 37, 100]);
               const plan = {
                 tolerances: { entryMicros: 30e3, leastRest: 240, handBeforeMicros: 80e3, sameGestureMicros: 60e3 },

@@ -23,16 +23,15 @@ class OfflinePlayerTest {
       """
       async () => {
         const rate = 48000;
-        const bank = await (await fetch("/vendor/general-midi.sf3")).arrayBuffer();
-        const decoder = new Worker("/js/player/bundle/decoder.js");
-        decoder.postMessage({ bank });
+        const { Decoder, fetchedBank } = await import("/js/house/bank.js");
+        const bank = await fetchedBank();
+        const decoder = await Decoder.begin();
+        decoder.take(bank);
         const decoded = new Map();
-        const decode = (sound) => new Promise((done) => {
+        const decode = async (sound) => {
           const name = JSON.stringify(sound);
-          if (decoded.has(name)) return done();
-          decoder.onmessage = ({ data }) => { decoded.set(name, data); done(); };
-          decoder.postMessage({ decode: sound });
-        });
+          if (!decoded.has(name)) decoded.set(name, await decoder.decode(sound));
+        };
         await decode({ drums: true, program: 0 });
         globalThis.render = async (plan, seconds) => {
           await decode(plan.parts[0].sound);
