@@ -21,6 +21,20 @@ enum CameLater {
         return node;
       }),
 
+  /** How a clip goes round. */
+  CLIP(
+      node -> {
+        lacking(node, "halvedFrom", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
+  /** A window that is to come; it once came to one clip alone. */
+  WINDOW_CHANGE(
+      node -> {
+        lacking(node, "beside", JsonNodeFactory.instance.arrayNode());
+        return node;
+      }),
+
   /** What undo takes back. */
   STEP(
       node -> {

@@ -1,7 +1,9 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
+import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.ClipTraits;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Reshaping;
 import ancora.core.edit.Chosen;
@@ -25,6 +27,7 @@ import ancora.core.show.SectionId;
 import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
+import ancora.core.vamp.WindowChange;
 import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
@@ -92,7 +95,11 @@ public final class CoreJson {
         .addDeserializer(
             RecordingSettings.class,
             completed(CameLater.RECORDING, RecordingSettings.class, TODAYS))
-        .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS));
+        .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
+        .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
+        .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
+        .addDeserializer(
+            WindowChange.class, completed(CameLater.WINDOW_CHANGE, WindowChange.class, TODAYS));
   }
 
   private static ObjectMapper mapper(SimpleModule module) {
@@ -137,6 +144,7 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Change.OfTake.class, name = "take"),
     @JsonSubTypes.Type(value = Change.OfTakeTraits.class, name = "takeTraits"),
     @JsonSubTypes.Type(value = Change.OfLayer.class, name = "layer"),
+    @JsonSubTypes.Type(value = Change.OfOff.class, name = "off"),
     @JsonSubTypes.Type(value = Change.OfMeter.class, name = "meter"),
     @JsonSubTypes.Type(value = Change.OfTempo.class, name = "tempo"),
     @JsonSubTypes.Type(value = Change.OfSection.class, name = "section"),

@@ -259,10 +259,7 @@ class HouseBench {
     Path many = data.resolve("many lines");
     linesIn(few, 1_000);
     linesIn(many, 1_000_000);
-    row(
-        "data on disk for a million lines",
-        "%.1f MB".formatted(bytesOn(many) / 1e6),
-        "to compare");
+    row("data on disk for a million lines", "%.1f MB".formatted(bytesOn(many) / 1e6), "to compare");
     openingOf(few);
     List<Double> seconds = new ArrayList<>();
     List<Double> times = new ArrayList<>();
@@ -289,14 +286,18 @@ class HouseBench {
         List<JournalRow> some = new ArrayList<>();
         for (int i = 0; i < 1_000 && seq <= lines; i++, seq++) {
           String command = key(seq % 2 == 1 ? "keyDown" : "keyUp", 40 + seq / 2 % 40);
-          some.add(
-              new JournalRow(seq, now + seq, now + seq, "bench", seq, command, Engine.RULES));
+          some.add(new JournalRow(seq, now + seq, now + seq, "bench", seq, command, Engine.RULES));
         }
         journals.append(id, some);
         journals.pack(id, seq - 2_000);
       }
       long saved = lines - 900;
-      store.save(id, Stage.of(house.bean(StageHouse.class).show(id)), Optional.empty(), saved, Map.of("bench", saved));
+      store.save(
+          id,
+          Stage.of(house.bean(StageHouse.class).show(id)),
+          Optional.empty(),
+          saved,
+          Map.of("bench", saved));
     }
   }
 
@@ -307,9 +308,7 @@ class HouseBench {
     try (House house = House.open(folder);
         PageStandIn page = new PageStandIn(house.port(), 1, "opens")) {
       page.next("welcome");
-      return new double[] {
-        (System.nanoTime() - began) / 1e9, (processor() - processor) / 1e9
-      };
+      return new double[] {(System.nanoTime() - began) / 1e9, (processor() - processor) / 1e9};
     }
   }
 

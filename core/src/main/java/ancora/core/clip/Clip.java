@@ -20,6 +20,8 @@ import java.util.stream.Stream;
  * @param letter a, b, c … z, aa, ab …: its place on the shelf
  * @param name as the performer calls it; empty if it has no name but its letter
  * @param window the stretch that loops
+ * @param halvedFrom the longest window that it was halved from, if it was: doubled it is again what
+ *     was there
  * @param unit the unit of its length
  * @param recordedAt A: the tick of the transport at which it was recorded
  * @param manner how it comes in and goes round
@@ -33,6 +35,7 @@ public record Clip(
     String letter,
     String name,
     LoopWindow window,
+    Optional<LoopWindow> halvedFrom,
     EntryUnit unit,
     long recordedAt,
     Manner manner,
@@ -68,6 +71,7 @@ public record Clip(
         letter,
         "",
         window,
+        Optional.empty(),
         EntryUnit.BAR,
         window.start(),
         Manner.DEFAULT,
@@ -118,17 +122,11 @@ public record Clip(
     List<Integer> still =
         heard.stream().filter(n -> sorted.stream().anyMatch(t -> t.number() == n)).toList();
     int last = sorted.get(sorted.size() - 1).number();
-    return new Clip(
-        id,
-        letter,
-        name,
-        window,
-        unit,
-        recordedAt,
-        manner,
-        sorted,
-        still.isEmpty() ? List.of(last) : still,
-        Math.max(nextTake, last + 1));
+    return with(
+        clip ->
+            clip.takes(sorted)
+                .heard(still.isEmpty() ? List.of(last) : still)
+                .nextTake(Math.max(nextTake, last + 1)));
   }
 
   /** This clip with other layers in the take that is heard. */
@@ -138,7 +136,7 @@ public record Clip(
 
   /** This clip as it was recorded at a tick, in some unit of length. */
   public Clip withRecorded(long tick, EntryUnit lengthUnit) {
-    return new Clip(id, letter, name, window, lengthUnit, tick, manner, takes, heard, nextTake);
+    return withUnit(lengthUnit).withRecordedAt(tick);
   }
 
   /** This clip with another of its takes heard; refuses one that it does not have. */
@@ -147,7 +145,7 @@ public record Clip(
     List<Integer> next = new ArrayList<>(heard);
     next.removeIf(n -> n == number);
     next.add(number);
-    return new Clip(id, letter, name, window, unit, recordedAt, manner, takes, next, nextTake);
+    return withHeard(next);
   }
 
   /** This clip with a take in it, or in the place of the one with its number. */
@@ -199,6 +197,23 @@ public record Clip(
       }
     }
     return this;
+  }
+
+  /** This clip with a note once more, later, in the layer in which it is. */
+  public Clip withCopy(long noteId, long id, long later) {
+    return mapTakes(
+        take ->
+            take.layerOf(noteId)
+                .map(
+                    in ->
+                        take.mapLayer(
+                            in.number(),
+                            layer ->
+                                layer.notes().stream()
+                                    .filter(note -> note.id() == noteId)
+                                    .map(note -> note.withId(id).meantAt(note.meant() + later))
+                                    .reduce(layer, Layer::with, (a, b) -> b)))
+                .orElse(take));
   }
 
   /** This clip without a note; a layer that is empty then goes too. */

@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.stream.Stream;
 
 /** What a performer may do to a clip's window. It holds for all takes, and layers that are off. */
@@ -16,6 +17,10 @@ public sealed interface Reshaping {
 
   /** Nothing is moved farther than this, in ticks. */
   long FARTHEST = 10_000_000;
+
+  private static boolean isWithin(long ticks) {
+    return ticks >= -FARTHEST && ticks <= FARTHEST;
+  }
 
   /**
    * The clip after it; refuses what cannot be.
@@ -33,7 +38,7 @@ public sealed interface Reshaping {
   record ToWindow(long start, long length) implements Reshaping {
     public ToWindow {
       Refusal.unless(
-          length >= 1 && length <= FARTHEST && Math.abs(start) <= FARTHEST,
+          length >= 1 && length <= FARTHEST && isWithin(start),
           "A loop is a whole number of beats long, or half or a quarter of one, within reach.");
     }
 
@@ -41,6 +46,7 @@ public sealed interface Reshaping {
     public Clip apply(Clip clip, long nextId) {
       boolean moved = start != clip.window().start();
       return clip.withWindow(new LoopWindow(start, length))
+          .withHalvedFrom(Optional.empty())
           .withManner(moved ? clip.manner().withPickup(0) : clip.manner());
     }
   }
@@ -50,24 +56,26 @@ public sealed interface Reshaping {
     @Override
     public Clip apply(Clip clip, long nextId) {
       Refusal.unless(clip.window().length() % 2 == 0, "This loop has no half.");
-      return new ToWindow(clip.window().start(), clip.window().length() / 2).apply(clip, nextId);
+      LoopWindow whole = clip.window();
+      return clip.withWindow(new LoopWindow(whole.start(), whole.length() / 2))
+          .withHalvedFrom(clip.halvedFrom().or(() -> Optional.of(whole)));
     }
   }
 
-  /**
-   * Twice as long: in each take the second half is the material that is there, as after a halving,
-   * or else a copy of the first.
-   */
+  /** Twice as long: after a halving what was there, whatever that is; else the loop once more. */
   record Twice() implements Reshaping {
     @Override
     public Clip apply(Clip clip, long nextId) {
-      return new Times(2).apply(clip, nextId);
+      LoopWindow twice = new LoopWindow(clip.window().start(), clip.window().length() * 2);
+      Optional<LoopWindow> from = clip.halvedFrom().filter(whole -> whole.end() >= twice.end());
+      return from.isEmpty()
+          ? new Times(2).apply(clip, nextId)
+          : clip.withWindow(twice).withHalvedFrom(from.filter(whole -> whole.end() > twice.end()));
     }
   }
 
   /**
-   * Some times as long: in each take each further time is the material that is there, or else a
-   * copy of the first.
+   * Some times as long: the loop again and again, whatever lay behind its window.
    *
    * @param times how often in all, 2 to 64
    */
@@ -79,22 +87,22 @@ public sealed interface Reshaping {
     @Override
     public Clip apply(Clip clip, long nextId) {
       LoopWindow once = clip.window();
+      LoopWindow behind = new LoopWindow(once.end(), (times - 1) * once.length());
       List<Take> takes = new ArrayList<>();
       long id = nextId;
       for (Take take : clip.takes()) {
-        Take next = take;
+        Take next = take.without(behind);
         for (int time = 1; time < times; time++) {
-          LoopWindow there = new LoopWindow(once.start() + time * once.length(), once.length());
-          if (take.sounding().noneMatch(note -> there.contains(note.meant()))) {
-            Copies copies = new Copies(once, time * once.length(), id, next.nextMove());
-            next = copies.of(next);
-            id = copies.nextId;
-          }
+          Copies copies = new Copies(once, time * once.length(), id, next.nextMove());
+          next = copies.of(next);
+          id = copies.nextId;
         }
         takes.add(next);
       }
       Clip longer =
-          clip.withTakes(takes).withWindow(new LoopWindow(once.start(), times * once.length()));
+          clip.withTakes(takes)
+              .withWindow(new LoopWindow(once.start(), times * once.length()))
+              .withHalvedFrom(Optional.empty());
       Refusal.unless(
           longer.takes().stream()
               .allMatch(
@@ -143,7 +151,8 @@ public sealed interface Reshaping {
     private Layer of(Layer layer) {
       List<Note> behind = new ArrayList<>(layer.notes());
       for (Note note : layer.notes()) {
-        if (once.contains(note.meant())) {
+        // a key that is down has no length yet: its copy comes when it is let go
+        if (once.contains(note.meant()) && !note.held()) {
           notes.put(note.id(), nextId);
           behind.add(note.withId(nextId++).meantAt(note.meant() + later));
         }
@@ -174,7 +183,7 @@ public sealed interface Reshaping {
    */
   record Shift(long ticks) implements Reshaping {
     public Shift {
-      Refusal.unless(Math.abs(ticks) <= FARTHEST, "Shift a loop by less than its length.");
+      Refusal.unless(isWithin(ticks), "Shift a loop by less than its length.");
     }
 
     @Override

@@ -208,6 +208,37 @@ public record Take(
         .withOff(off.stream().filter(layer -> layer.number() != layerNumber).toList());
   }
 
+  /** This take, of whose layers none takes out what is in none of them any more. */
+  public Take withoutStray() {
+    if (allLayers().noneMatch(Layer::takesOut)) {
+      return this;
+    }
+    Set<Long> notes = new HashSet<>();
+    Set<Long> moves = new HashSet<>();
+    allLayers()
+        .forEach(
+            layer -> {
+              layer.notes().forEach(note -> notes.add(note.id()));
+              layer.moves().forEach(move -> moves.add(move.id()));
+            });
+    return mapLayers(
+        layer ->
+            layer.withOut(
+                layer.notesOut().stream().filter(notes::contains).toList(),
+                layer.movesOut().stream().filter(moves::contains).toList()));
+  }
+
+  /** This take with nothing that begins in some stretch of its material. */
+  Take without(LoopWindow stretch) {
+    return mapLayers(
+            layer ->
+                layer
+                    .where(note -> !stretch.contains(note.meant()))
+                    .whereMoves(move -> !stretch.contains(move.place())))
+        .withStretches(stretches.stream().filter(s -> !stretch.contains(s.from())).toList())
+        .withoutStray();
+  }
+
   /** This take with a layer off; unchanged if it is not on. */
   public Take takenOff(int layerNumber) {
     return layers.stream()

@@ -31,6 +31,11 @@ public final class WholeClip {
         isNear(clip.window().start()) && clip.window().length() <= FURTHEST,
         broken + "its window is out of reach.");
     Refusal.unless(
+        clip.halvedFrom()
+            .map(from -> from.start() == clip.window().start() && from.length() <= FURTHEST)
+            .orElse(true),
+        broken + "it was halved from nowhere.");
+    Refusal.unless(
         isNear(clip.recordedAt()) && clip.id().value() >= 0, broken + "it was recorded nowhere.");
     List<Take> takes = clip.takes();
     Refusal.unless(

@@ -174,7 +174,11 @@ public sealed interface Edit {
     public Take apply(Take take, Ground ground) {
       List<Long> onsets =
           toNext
-              ? take.sounding().filter(n -> !n.isPedal()).map(Note::meant).sorted().toList()
+              ? take.sounding()
+                  .filter(n -> !n.isPedal() && ground.window().contains(n.meant()))
+                  .map(Note::meant)
+                  .sorted()
+                  .toList()
               : List.of();
       return mapNotes(
           take,
@@ -336,10 +340,9 @@ public sealed interface Edit {
       if (!endsToo || lines.grid() == Grid.OFF) {
         return there;
       }
-      // one that goes round with this is as long as where it would lie without
-      boolean same = 2 * Math.abs(note.meant() - meant) < ground.window().length();
-      long end = lines.meant(note.meant() + note.length(), ground.meter());
-      return there.withLength(Math.max(lines.grid().step(), end - (same ? meant : there.meant())));
+      // from where it was played: so it does not matter where another grid had it, or the line
+      long end = lines.meant(note.played() + note.length(), ground.meter());
+      return there.withLength(Math.max(lines.grid().step(), end - meant));
     }
 
     private UnaryOperator<Note> felt(Feel feel, Ground ground) {
@@ -480,7 +483,8 @@ public sealed interface Edit {
       }
       List<Note> own = new ArrayList<>();
       for (Note piece : left) {
-        own.add(own.isEmpty() ? piece : piece.withId(ground.ids().take()));
+        Note there = piece.meantAt(ground.round(span, piece.meant()));
+        own.add(own.isEmpty() ? there : there.withId(ground.ids().take()));
       }
       return own;
     }

@@ -13,6 +13,7 @@ import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.FirstRecordings;
 import ancora.core.rules.recording.Laps;
 import ancora.core.rules.recording.NoteTaking;
+import ancora.core.rules.recording.Releasing;
 import ancora.core.rules.recording.Repeats;
 import ancora.core.rules.recording.Sounding;
 import ancora.core.rules.recording.TakingOut;
@@ -242,6 +243,14 @@ final class Boundaries {
                                 ? Optional.of(
                                     new PastVamp(vamp, now, change.at(), true, p.stutter()))
                                 : p.past()));
+    for (WindowChange.Beside other : change.beside()) {
+      Optional<Clip> beside = next.show().part(part).clip(other.clip());
+      if (beside.isPresent()) {
+        Clip also = other.reshaping().apply(beside.get(), next.show().nextId());
+        next = Steps.counted(next.withClip(part, also));
+      }
+    }
+    next = Releasing.copiedLater(next, part, now, reshaped);
     return Steps.notedWindow(
         cut, next, change.reshapings(), Steps.name(stage, part, clip), change.asked());
   }

@@ -333,6 +333,36 @@ public sealed interface Change {
   }
 
   /**
+   * Layers that are off went off in another order: the one that went off last comes back first.
+   *
+   * @param before their numbers, as they stood
+   * @param after as they stand
+   */
+  record OfOff(PartId part, ClipId clip, int take, List<Integer> before, List<Integer> after)
+      implements Change {
+    @Override
+    public Change inverse() {
+      return new OfOff(part, clip, take, after, before);
+    }
+
+    @Override
+    public Show apply(Show show) {
+      return mapClip(show, part, clip, now -> now.mapTake(take, this::changed));
+    }
+
+    private Take changed(Take now) {
+      List<Layer> off = new ArrayList<>(now.off());
+      off.sort(
+          Comparator.comparingInt(
+              layer -> {
+                int place = after.indexOf(layer.number());
+                return place < 0 ? Integer.MAX_VALUE : place;
+              }));
+      return now.withOff(off);
+    }
+  }
+
+  /**
    * The tempo was found in what was played, in a show without music. It is taken back, or done
    * again, only while there is no other music, and if it was not changed since.
    *

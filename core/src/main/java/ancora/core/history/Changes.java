@@ -141,9 +141,26 @@ public final class Changes {
     Set<Integer> layers = new TreeSet<>();
     was.get().allLayers().forEach(layer -> layers.add(layer.number()));
     is.get().allLayers().forEach(layer -> layers.add(layer.number()));
+    Optional<Change> order = order(part, from.id(), was.get(), is.get());
+    // whichever way round it is done, once all that come are there they stand in order
+    order.ifPresent(changes::add);
     for (int layer : layers) {
       addLayer(part, from.id(), was.get(), is.get(), layer);
     }
+    order.ifPresent(changes::add);
+  }
+
+  /** In which order layers are off, where more happened than that one went off, or came back. */
+  private static Optional<Change> order(PartId part, ClipId clip, Take was, Take is) {
+    List<Integer> before = was.off().stream().map(Layer::number).toList();
+    List<Integer> after = is.off().stream().map(Layer::number).toList();
+    return before.equals(after) || isOneMore(before, after) || isOneMore(after, before)
+        ? Optional.empty()
+        : Optional.of(new Change.OfOff(part, clip, was.number(), before, after));
+  }
+
+  private static boolean isOneMore(List<Integer> some, List<Integer> more) {
+    return more.size() == some.size() + 1 && more.subList(0, some.size()).equals(some);
   }
 
   private void addLayer(PartId part, ClipId clip, Take from, Take to, int number) {

@@ -38,7 +38,7 @@ public record Lap(long begin, int take, int layer, boolean ended, List<Brought> 
   public record Brought(Kind kind, long id, long tick, long meant) {}
 
   /** A lap that has brought nothing yet. */
-  static Lap at(long begin) {
+  public static Lap at(long begin) {
     return new Lap(begin, 0, 0, false, List.of());
   }
 

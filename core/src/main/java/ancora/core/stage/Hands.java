@@ -4,6 +4,7 @@ import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.show.PartId;
 import io.soabase.recordbuilder.core.RecordBuilder;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -13,7 +14,8 @@ import java.util.function.UnaryOperator;
  * What hands and feet hold, and what is made of it.
  *
  * @param keys keys that are down, in the order in which they went down
- * @param erases the erasing that goes on, by part
+ * @param erases the erasing that goes on, and of each part the one that ended last: a key may
+ *     arrive late
  * @param repeat how held keys are repeated
  * @param sustained notes whose key is up, and whose end waits for a foot to lift
  * @param handOvers where what is played goes over from one part to the next
@@ -73,23 +75,43 @@ public record Hands(
 
   /** Whether erase is held. */
   public boolean isErasing() {
-    return !erases.isEmpty();
+    return erases.stream().anyMatch(Erase::isOpen);
   }
 
   /** The erasing that goes on on a part. */
   public Optional<Erase> eraseOn(PartId part) {
     return erases.isEmpty()
         ? Optional.empty()
-        : erases.stream().filter(erase -> erase.part().equals(part)).findFirst();
+        : erases.stream().filter(e -> e.isOpen() && e.part().equals(part)).findFirst();
+  }
+
+  /** The erasing that went on on a part at a tick, as far as is remembered. */
+  public Optional<Erase> eraseOn(PartId part, long tick) {
+    return erases.isEmpty()
+        ? Optional.empty()
+        : erases.stream().filter(e -> e.part().equals(part) && e.covers(tick)).findFirst();
+  }
+
+  /** These hands with an erasing in place of the one that began there, and of older ones. */
+  public Hands with(Erase erase) {
+    List<Erase> next = new ArrayList<>();
+    for (Erase other : erases) {
+      if (!other.part().equals(erase.part()) || !other.isOpen() && other.from() != erase.from()) {
+        next.add(other);
+      }
+    }
+    if (!erase.isOpen()) {
+      next.removeIf(other -> other.part().equals(erase.part()) && other.from() < erase.from());
+    }
+    next.add(erase);
+    return withErases(next);
   }
 
   /** These hands with the erasing of a part changed. */
   public Hands mapErase(PartId part, UnaryOperator<Erase> change) {
     return withErases(
-        erases.stream().map(e -> e.part().equals(part) ? change.apply(e) : e).toList());
-  }
-
-  public Hands withoutErase(PartId part) {
-    return withErases(erases.stream().filter(e -> !e.part().equals(part)).toList());
+        erases.stream()
+            .map(e -> e.isOpen() && e.part().equals(part) ? change.apply(e) : e)
+            .toList());
   }
 }

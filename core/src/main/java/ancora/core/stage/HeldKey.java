@@ -1,10 +1,12 @@
 package ancora.core.stage;
 
+import ancora.core.clip.LoopWindow;
 import ancora.core.note.InputKey;
 import ancora.core.show.PartId;
 import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 
 /**
@@ -19,6 +21,7 @@ import java.util.OptionalLong;
  * @param erases whether it chooses what is erased: it is neither heard nor recorded
  * @param nextLine where the key is repeated: the next tick at which it sounds
  * @param repeated the latest notes that were made of its repeats
+ * @param copied where its note is to be copied to once it is let go
  */
 @RecordBuilder
 public record HeldKey(
@@ -30,7 +33,8 @@ public record HeldKey(
     long onMicros,
     boolean erases,
     OptionalLong nextLine,
-    List<Repeated> repeated)
+    List<Repeated> repeated,
+    Optional<Copied> copied)
     implements HeldKeyBuilder.With {
 
   /** A release is never later than this many repeats. */
@@ -48,24 +52,28 @@ public record HeldKey(
    */
   public record Repeated(long noteId, long line) {}
 
+  /**
+   * Its clip was doubled, or repeated, while it was down: the copies come when it is let go, with
+   * its length, as long as the clip goes round as it did then.
+   *
+   * @param window how the clip goes round since
+   * @param later how much later each copy lies, in ticks
+   */
+  public record Copied(LoopWindow window, List<Long> later) {
+    public Copied {
+      later = List.copyOf(later);
+    }
+  }
+
   /** This key as a stop leaves it: what was repeated is not repeated any more. */
   public HeldKey rested() {
     OptionalLong never = nextLine.isPresent() ? OptionalLong.of(Long.MAX_VALUE) : nextLine;
-    return new HeldKey(key, part, noteId, pitch, velocity, onMicros, erases, never, List.of());
+    return withNextLine(never).withRepeated(List.of());
   }
 
   public HeldKey with(Repeated repeat) {
     List<Repeated> next = new ArrayList<>(repeated);
     next.add(repeat);
-    return new HeldKey(
-        key,
-        part,
-        noteId,
-        pitch,
-        velocity,
-        onMicros,
-        erases,
-        nextLine,
-        next.subList(Math.max(0, next.size() - REMEMBERED), next.size()));
+    return withRepeated(next.subList(Math.max(0, next.size() - REMEMBERED), next.size()));
   }
 }

@@ -1,10 +1,12 @@
 package ancora.core.vamp;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Reshaping;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.OptionalLong;
 
@@ -14,17 +16,34 @@ import java.util.OptionalLong;
  * @param at the tick at which it takes effect
  * @param reshapings what leads to it, in order
  * @param asked the instant at which the last of them was asked for
+ * @param beside clips of the part that do not sound, and get another window in the same step
  */
-public record WindowChange(long at, List<Reshaping> reshapings, long asked) {
+public record WindowChange(long at, List<Reshaping> reshapings, long asked, List<Beside> beside) {
 
   public WindowChange {
     reshapings = List.copyOf(reshapings);
+    beside = List.copyOf(beside);
+  }
+
+  /** What a clip on the shelf is to have besides. */
+  public record Beside(ClipId clip, Reshaping reshaping) {}
+
+  /** A change of one clip. */
+  public WindowChange(long at, List<Reshaping> reshapings, long asked) {
+    this(at, reshapings, asked, List.of());
   }
 
   public WindowChange and(Reshaping reshaping, long stamp) {
     List<Reshaping> next = new ArrayList<>(reshapings);
     next.add(reshaping);
-    return new WindowChange(at, next, stamp);
+    return new WindowChange(at, next, stamp, beside);
+  }
+
+  /** This change, and the same of clips that do not sound. */
+  public WindowChange with(Collection<ClipId> others, Reshaping reshaping) {
+    List<Beside> all = new ArrayList<>(beside);
+    others.forEach(other -> all.add(new Beside(other, reshaping)));
+    return new WindowChange(at, reshapings, asked, all);
   }
 
   /** The clip after it. */

@@ -101,7 +101,7 @@ class ActingTest {
       assertThat(concert.on().recording().orElseThrow().isOpen()).as("%s", way).isFalse();
     }
     concert.at(300, act(Action.ERASE)).at(310, act(Action.ERASE));
-    assertThat(concert.stage().hands().erases()).isEmpty();
+    assertThat(concert.stage().hands().isErasing()).isFalse();
     concert.at(320, act(Action.NOTE_REPEAT));
     assertThat(concert.stage().hands().repeat().orElseThrow().grid()).isEqualTo(Grid.SIXTEENTH);
     concert.at(330, act(Action.NOTE_REPEAT)).at(340, act(Action.REPEAT_GRID, 7));

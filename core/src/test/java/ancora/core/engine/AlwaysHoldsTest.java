@@ -412,6 +412,7 @@ class AlwaysHoldsTest {
         clip.letter(),
         clip.name(),
         clip.window(),
+        clip.halvedFrom(),
         clip.unit(),
         clip.recordedAt(),
         clip.manner(),

@@ -7,10 +7,12 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.LongToDoubleFunction;
+import java.util.stream.Stream;
 
 /**
  * The rules of recording and mending, as plain as can be: things that are changed in place, one
@@ -104,6 +106,10 @@ final class Model {
   static final class Clip {
     long start;
     long length;
+
+    /** The longest length that it was halved from; 0 if it was not. */
+    long halvedFrom;
+
     final List<Take> takes = new ArrayList<>();
     final List<Take> heard = new ArrayList<>();
     int nextTake = 1;
@@ -169,6 +175,8 @@ final class Model {
     Clip clip;
     Take take;
     Layer layer;
+    long began;
+    long until = NEVER;
     long from;
     final List<Stroke> strokes = new ArrayList<>();
     final Map<Note, Long> erasedAt = new HashMap<>();
@@ -235,6 +243,10 @@ final class Model {
     long hearsAt;
     long hearsAsked;
     Erase erase;
+
+    /** The hold of erase that ended last. */
+    Erase erased;
+
     boolean entersLate;
     boolean cued;
     Clip cue;
@@ -645,6 +657,9 @@ final class Model {
   private void settleGone(Part part, Clip clip) {
     if (part.recording != null && part.recording.clip == clip) {
       part.recording = null;
+    }
+    if (part.erased != null && part.erased.clip == clip) {
+      part.erased = null;
     }
     if (part.erase != null && part.erase.clip == clip) {
       part.erase = null;
@@ -1076,6 +1091,9 @@ final class Model {
         && !clip.takes.contains(part.recording.take)) {
       part.recording = null;
     }
+    if (part.erased != null && part.erased.clip == clip && !clip.takes.contains(part.erased.take)) {
+      part.erased = null;
+    }
     if (part.erase != null && part.erase.clip == clip && !clip.takes.contains(part.erase.take)) {
       part.erase = null;
     }
@@ -1148,6 +1166,7 @@ final class Model {
     part.erase.clip = part.vamp.clip;
     part.erase.take = part.erase.clip.take();
     part.erase.from = tick;
+    part.erase.began = tick;
     return true;
   }
 
@@ -1190,8 +1209,17 @@ final class Model {
     if (hold.layer != null) {
       noted(layerStep(hold.take, hold.layer), false);
     }
+    hold.until = Math.max(tick, hold.began);
+    part.erased = hold;
     part.erase = null;
     cut(part, tick);
+  }
+
+  /** Whether a key that goes down at a tick erases, however late that is known. */
+  boolean erases(Part part, long tick) {
+    return Stream.of(part.erase, part.erased)
+        .filter(Objects::nonNull)
+        .anyMatch(hold -> tick >= hold.began && tick < hold.until);
   }
 
   private void backed(Erase hold) {
@@ -1268,18 +1296,26 @@ final class Model {
     }
     Map<Layer, List<Note>> copies = new java.util.LinkedHashMap<>();
     Map<Layer, List<Note>> copiesOut = new java.util.LinkedHashMap<>();
+    Map<Layer, List<Note>> gone = new java.util.LinkedHashMap<>();
     long length = before;
+    long halved = clip.halvedFrom;
     for (int kind : kinds) {
-      if (kind == 1) {
-        clip.takes.forEach(take -> doubled(clip, take, clip.length, copies, copiesOut));
-        clip.length *= 2;
-      } else {
+      if (kind == 0) {
+        clip.halvedFrom = clip.halvedFrom == 0 ? clip.length : clip.halvedFrom;
         clip.length /= 2;
+      } else if (clip.halvedFrom >= 2 * clip.length) {
+        clip.length *= 2;
+        clip.halvedFrom = clip.halvedFrom == clip.length ? 0 : clip.halvedFrom;
+      } else {
+        clip.takes.forEach(take -> doubled(clip, take, clip.length, copies, copiesOut, gone));
+        clip.length *= 2;
+        clip.halvedFrom = 0;
       }
     }
+    long halvedNow = clip.halvedFrom;
     restand(part, tick);
     long set = after;
-    if (set == length && copies.isEmpty()) {
+    if (set == length && halved == halvedNow && copies.isEmpty()) {
       return;
     }
     noted(
@@ -1287,29 +1323,37 @@ final class Model {
             "window",
             () -> {
               clip.length = length;
+              clip.halvedFrom = halved;
+              gone.forEach((layer, notes) -> layer.adds.addAll(notes));
               copies.forEach((layer, notes) -> layer.adds.removeAll(notes));
               copiesOut.forEach((layer, notes) -> layer.out.removeAll(notes));
             },
             () -> {
               clip.length = set;
+              clip.halvedFrom = halvedNow;
+              gone.forEach((layer, notes) -> layer.adds.removeAll(notes));
               copies.forEach((layer, notes) -> layer.adds.addAll(notes));
               copiesOut.forEach((layer, notes) -> layer.out.addAll(notes));
             }),
         true);
   }
 
-  /** In each take the second half is what is there, or else a copy of the first. */
+  /** In each take the second half is a copy of the first, whatever was there. */
   private static void doubled(
       Clip clip,
       Take take,
       long once,
       Map<Layer, List<Note>> copies,
-      Map<Layer, List<Note>> copiesOut) {
+      Map<Layer, List<Note>> copiesOut,
+      Map<Layer, List<Note>> gone) {
     long second = clip.start + once;
-    boolean there =
-        take.sounding().stream().anyMatch(n -> n.place >= second && n.place < second + once);
-    if (there) {
-      return;
+    for (Layer layer : take.layers) {
+      for (Note note : List.copyOf(layer.adds)) {
+        if (note.place >= second && note.place < second + once) {
+          layer.adds.remove(note);
+          gone.computeIfAbsent(layer, l -> new ArrayList<>()).add(note);
+        }
+      }
     }
     Map<Note, Note> copyOf = new HashMap<>();
     for (Layer layer : take.layers) {

@@ -252,16 +252,22 @@ class OracleTest {
                   .anyMatch(p -> p.first != null && stamp < p.first.start - Model.BAR);
           // where windows were changed twice in a second, what is late goes by the last but one
           boolean twice = model.changed.stream().filter(t -> t > stamp).count() > 1;
-          if (model.isErasing() || nextPitch > 120 || longBefore || twice) {
+          if (nextPitch > 120 || longBefore || twice) {
             return null;
           }
+          while (down.contains(nextPitch)) {
+            // it is held down to erase with
+            nextPitch++;
+          }
           int pitch = nextPitch++;
-          for (Model.Part part : playing()) {
+          List<Model.Part> recording =
+              playing().stream().filter(part -> !model.erases(part, stamp)).toList();
+          for (Model.Part part : recording) {
             byHand.add(id(part).value() + " " + pitch + " " + act.arrives());
           }
           both(new HandCommand.KeyDown(key(pitch), 90), act);
           both(new HandCommand.KeyUp(key(pitch)), new Act(stamp + 1, act.arrives(), 0, 0, 0));
-          playing().forEach(part -> model.play(part, pitch, stamp));
+          recording.forEach(part -> model.play(part, pitch, stamp));
           return null;
         }
         case 1 -> {

@@ -46,7 +46,12 @@ public final class Stopping {
     return stopped
         .withTransport(new Transport.Standing())
         .withLastRun(Optional.of(new PastRun(map, moment.stamp())))
-        .withHands(stopped.hands().withHandOvers(List.of()).mapKeys(k -> true, HeldKey::rested))
+        .withHands(
+            stopped
+                .hands()
+                .withHandOvers(List.of())
+                .withErases(List.of())
+                .mapKeys(k -> true, HeldKey::rested))
         .withForm(new FormStage(form.now(), 0, Optional.empty()))
         .mapHistory(History::afterStop);
   }

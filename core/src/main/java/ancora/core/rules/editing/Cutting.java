@@ -16,7 +16,6 @@ import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Sounding;
-import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.shelf.Shelves;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -25,7 +24,6 @@ import ancora.core.stage.Stage;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.function.Predicate;
@@ -100,13 +98,7 @@ final class Cutting {
   }
 
   static Result repeat(Stage stage, PartId part, List<ClipId> clips, int times, Moment moment) {
-    Stage next = stage;
-    for (ClipId id : new LinkedHashSet<>(clips)) {
-      next =
-          Shelves.reshape(
-              next, new ShelfCommand.Reshape(part, id, new Reshaping.Times(times)), moment);
-    }
-    return Result.to(next);
+    return Result.to(Shelves.reshape(stage, part, clips, new Reshaping.Times(times), moment));
   }
 
   static Result chain(Stage stage, PartId part, List<ClipId> clips) {

@@ -9,6 +9,7 @@ import ancora.core.edit.WhichTakes;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
+import ancora.core.rules.recording.Laps;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import java.util.List;
@@ -51,7 +52,7 @@ public sealed interface EditCommand extends Command {
   record SplitNotes(PartId part, ClipId clip, Chosen notes) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.split(stage, part, clip, notes);
+      return Cutting.split(apart(stage, part, clip, moment), part, clip, notes);
     }
   }
 
@@ -59,7 +60,7 @@ public sealed interface EditCommand extends Command {
   record CutClip(PartId part, ClipId clip, int bars) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.cut(stage, part, clip, bars);
+      return Cutting.cut(apart(stage, part, clip, moment), part, clip, bars);
     }
   }
 
@@ -67,7 +68,7 @@ public sealed interface EditCommand extends Command {
   record RepeatClip(PartId part, Clips clip, int times) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.repeat(stage, part, clip.ids(), times, moment);
+      return Cutting.repeat(apart(stage, part, clip, moment), part, clip.ids(), times, moment);
     }
   }
 
@@ -75,7 +76,7 @@ public sealed interface EditCommand extends Command {
   record ChainClips(PartId part, Clips clip) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.chain(stage, part, clip.ids());
+      return Cutting.chain(apart(stage, part, clip, moment), part, clip.ids());
     }
   }
 
@@ -83,7 +84,7 @@ public sealed interface EditCommand extends Command {
   record SpreadLayers(PartId part, ClipId clip) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.spreadLayers(stage, part, clip);
+      return Cutting.spreadLayers(apart(stage, part, clip, moment), part, clip);
     }
   }
 
@@ -91,7 +92,7 @@ public sealed interface EditCommand extends Command {
   record Flatten(PartId part, ClipId clip) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.flatten(stage, part, clip);
+      return Cutting.flatten(apart(stage, part, clip, moment), part, clip);
     }
   }
 
@@ -99,7 +100,7 @@ public sealed interface EditCommand extends Command {
   record CopyClip(PartId part, ClipId clip, PartId to) implements EditCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Cutting.copy(stage, part, clip, to);
+      return Cutting.copy(apart(stage, part, clip, moment), part, clip, to);
     }
   }
 
@@ -109,5 +110,17 @@ public sealed interface EditCommand extends Command {
     public Result apply(Stage stage, Moment moment) {
       return Cutting.moveTo(stage, part, clip, to, moment);
     }
+  }
+
+  private static Stage apart(Stage stage, PartId part, ClipId clip, Moment moment) {
+    return Laps.apart(stage, part, clip, moment);
+  }
+
+  private static Stage apart(Stage stage, PartId part, Clips clips, Moment moment) {
+    Stage next = stage;
+    for (ClipId clip : clips.ids()) {
+      next = Laps.apart(next, part, clip, moment);
+    }
+    return next;
   }
 }

@@ -17,6 +17,7 @@ import ancora.core.rules.recording.Releasing;
 import ancora.core.rules.recording.Repeats;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
+import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
@@ -161,7 +162,12 @@ public final class Playing {
   private static Stage down(
       Stage stage, InputKey key, PartId part, int pitch, int velocity, long stamp, Moment moment) {
     long id = stage.show().nextId();
-    boolean erases = !key.isPedal() && stage.hands().eraseOn(part).isPresent();
+    long tick = stage.map().map(map -> map.tickAt(stamp)).orElse(0L);
+    Optional<Erase> erase =
+        key.isPedal() || stage.map().isEmpty()
+            ? Optional.empty()
+            : stage.hands().eraseOn(part, tick);
+    boolean erases = erase.isPresent();
     Optional<NoteRepeat> repeat =
         stage.map().isEmpty() || erases || key.isPedal()
             ? Optional.empty()
@@ -170,7 +176,9 @@ public final class Playing {
         repeat.isPresent()
             ? OptionalLong.of(Repeats.firstLine(stage, repeat.get(), stamp))
             : OptionalLong.empty();
-    HeldKey held = new HeldKey(key, part, id, pitch, velocity, stamp, erases, firstLine, List.of());
+    HeldKey held =
+        new HeldKey(
+            key, part, id, pitch, velocity, stamp, erases, firstLine, List.of(), Optional.empty());
     List<HeldKey> keys = new ArrayList<>(stage.heldKeys());
     keys.add(held);
     Hands hands = stage.hands().withKeys(keys);
@@ -180,12 +188,14 @@ public final class Playing {
             .withShow(stage.show().withNextId(id + 1))
             .withHands(hands)
             .mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
-    if (erases) {
-      return Erasing.down(
-          remembered, part, pitch, stage.map().map(map -> map.tickAt(stamp)).orElse(0L));
-    }
     long over = stage.map().map(moment::over).orElse(0L);
-    return played.plain() ? NoteTaking.take(remembered, part, played, over) : remembered;
+    if (erases) {
+      return Erasing.down(remembered, erase.get(), pitch, tick, over);
+    }
+    Stage taken = played.plain() ? NoteTaking.take(remembered, part, played, over) : remembered;
+    // one that was down as erase began, and arrives after that
+    Optional<Erase> begun = key.isPedal() ? Optional.empty() : taken.hands().eraseOn(part);
+    return begun.isPresent() ? Erasing.down(taken, begun.get(), pitch, tick, over) : taken;
   }
 
   /** A key comes up; one that is not down is ignored. */
@@ -216,11 +226,16 @@ public final class Playing {
                     ended.heldKeys().stream()
                         .filter(held -> held.noteId() != down.noteId())
                         .toList()));
-    boolean erased =
-        !key.isPedal() && stage.map().isPresent() && stage.hands().eraseOn(down.part()).isPresent();
-    return erased
-        ? Erasing.up(released, down.part(), down.pitch(), stage.map().get().tickAt(stamp))
-        : released;
+    if (key.isPedal() || stage.map().isEmpty()) {
+      return released;
+    }
+    long tick = stage.map().get().tickAt(stamp);
+    Hands hands = released.hands();
+    return hands
+        .eraseOn(down.part(), tick)
+        .or(() -> hands.eraseOn(down.part()))
+        .map(erase -> Erasing.up(released, erase, down.pitch(), tick))
+        .orElse(released);
   }
 
   public static Stage deviceGone(Stage stage, String device, long stamp) {

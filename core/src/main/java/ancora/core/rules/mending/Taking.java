@@ -227,6 +227,7 @@ public final class Taking {
               show.part(part).freeLetter(),
               take.name(),
               clip.window(),
+              clip.halvedFrom(),
               clip.unit(),
               clip.recordedAt(),
               clip.manner(),

@@ -38,8 +38,9 @@ public final class Erasing {
   public static Result set(Stage stage, boolean on, Moment moment) {
     if (!on) {
       Stage next = stage;
-      for (Erase erase : stage.hands().erases()) {
-        next = end(next, erase.part(), Sounding.tick(stage, moment));
+      for (PartId part : stage.partStages().keySet()) {
+        boolean erases = next.hands().eraseOn(part).isPresent();
+        next = erases ? end(next, part, Sounding.tick(stage, moment)) : next;
       }
       return Result.to(next);
     }
@@ -54,33 +55,54 @@ public final class Erasing {
         stage.on(part).open().map(r -> r.way() == Way.ADD).orElse(true),
         "One way of recording at a time: switch the other off first.");
     long tick = Sounding.tick(stage, moment);
-    Erase erase = new Erase(part, clip.id(), clip.take().number(), 0, tick, List.of(), List.of());
+    Erase erase = Erase.begun(part, clip.id(), clip.take().number(), tick);
     for (HeldKey key : stage.heldKeys()) {
       boolean erases = key.part().equals(part) && !key.key().isPedal();
       erase = erases ? erase.down(key.pitch(), tick) : erase;
     }
     Stage cut = Laps.cut(stage, part, tick);
-    List<Erase> erases = new ArrayList<>(cut.hands().erases());
-    erases.add(erase);
-    return passTo(
-        cut.withHands(cut.hands().withErases(erases)), moment.over(stage.map().orElseThrow()));
+    return passTo(cut.withHands(cut.hands().with(erase)), moment.over(stage.map().orElseThrow()));
   }
 
-  /** A key of a pitch goes down. */
-  public static Stage down(Stage stage, PartId part, int pitch, long tick) {
-    return stage.withHands(stage.hands().mapErase(part, erase -> erase.down(pitch, tick)));
+  /**
+   * A key of a pitch goes down while erase is held, or was down as it began, however late that is
+   * known: what has passed since is taken out.
+   *
+   * @param over the last tick that is over
+   */
+  public static Stage down(Stage stage, Erase erase, int pitch, long tick, long over) {
+    Erase more = erase.down(pitch, tick);
+    Stage down = stage.withHands(stage.hands().with(more));
+    if (erase.isOpen()) {
+      return down;
+    }
+    Stage passed = passTo(down, more, over);
+    Erase now = now(passed, more);
+    return erase.layer() == 0 ? noted(passed, now) : passed;
   }
 
   /** A key of a pitch came up, however late that is known: what was taken out since is back. */
-  public static Stage up(Stage stage, PartId part, int pitch, long tick) {
-    Stage up = stage.withHands(stage.hands().mapErase(part, erase -> erase.up(pitch, tick)));
-    return backed(up, up.hands().eraseOn(part).orElseThrow());
+  public static Stage up(Stage stage, Erase erase, int pitch, long tick) {
+    Erase less = erase.up(pitch, tick);
+    Stage back = backed(stage.withHands(stage.hands().with(less)), less);
+    boolean nothing = erase.layer() != 0 && now(back, less).layer() == 0;
+    return nothing && !erase.isOpen()
+        ? Steps.withoutLayer(back, erase.part(), erase.clip(), erase.take(), erase.layer())
+        : back;
+  }
+
+  /** An erasing as it is by now. */
+  private static Erase now(Stage stage, Erase erase) {
+    return stage.hands().erases().stream()
+        .filter(e -> e.part().equals(erase.part()) && e.from() == erase.from())
+        .findFirst()
+        .orElseThrow();
   }
 
   static Stage passTo(Stage stage, long tick) {
     Stage next = stage;
     for (Erase erase : stage.hands().erases()) {
-      next = passTo(next, erase, tick);
+      next = erase.isOpen() ? passTo(next, erase, tick) : next;
     }
     return next;
   }
@@ -124,8 +146,7 @@ public final class Erasing {
                     .mapLayer(
                         number,
                         layer -> layer.takingOut(TakingOut.ids(out, Kind.NOTE_OUT), List.of())));
-    return next.withHands(
-        next.hands().mapErase(erase.part(), e -> e.withLayer(number).withOut(all)));
+    return next.withHands(next.hands().with(erase.withLayer(number).withOut(all)));
   }
 
   /**
@@ -149,11 +170,9 @@ public final class Erasing {
 
   /** Ends a hold of erase, however late that is known; what it has taken out is one layer. */
   public static Stage end(Stage stage, PartId part, long tick) {
-    Erase erase = stage.hands().eraseOn(part).orElseThrow().allUp(tick);
+    Erase erase = stage.hands().eraseOn(part).orElseThrow().ended(tick);
     Stage back = backed(stage, erase);
-    Erase left = back.hands().eraseOn(part).orElseThrow();
-    Stage ended = noted(back, left).withHands(back.hands().withoutErase(part));
-    return Laps.cut(ended, part, tick);
+    return Laps.cut(noted(back, now(back, erase)), part, tick);
   }
 
   /** What a hold has taken out so far is a step; what it takes out from a tick on is another. */
@@ -185,7 +204,7 @@ public final class Erasing {
   private static Stage backed(Stage stage, Erase erase) {
     Optional<Take> take = takeOf(stage, erase);
     if (take.isEmpty()) {
-      return stage.withHands(stage.hands().mapErase(erase.part(), e -> erase.withLayer(0)));
+      return stage.withHands(stage.hands().with(erase.withLayer(0)));
     }
     List<Brought> stays = new ArrayList<>();
     List<Long> back = new ArrayList<>();
@@ -211,8 +230,7 @@ public final class Erasing {
       next = mapTake(next, erase, t -> t.without(erase.layer()));
       left = left.withLayer(0);
     }
-    Erase kept = left;
-    return next.withHands(next.hands().mapErase(erase.part(), e -> kept));
+    return next.withHands(next.hands().with(left));
   }
 
   private static Stage mapTake(Stage stage, Erase erase, UnaryOperator<Take> change) {

@@ -29,19 +29,39 @@ public final class Laps {
 
   /** A lap with a layer of its own; in takes that is the first layer of a new take. */
   static Layered layered(Stage stage, PartId part, Lap lap) {
-    if (lap.hasLayer()) {
-      return new Layered(stage, lap);
-    }
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Clip clip = stage.clip(part, recording.clip());
+    if (lap.hasLayer()
+        && clip.findTake(lap.take()).flatMap(t -> t.layer(lap.layer())).isPresent()) {
+      return new Layered(stage, lap);
+    }
+    // where its layer has gone to another owner it makes another one
+    Lap bare = Lap.at(lap.begin());
     if (recording.way() == Way.TAKES) {
       int number = clip.nextTake();
       Stage with = stage.withClip(part, clip.with(Take.empty(number).begun()));
-      return new Layered(with, lap.withLayer(number, 1));
+      return new Layered(with, bare.withLayer(number, 1));
     }
     int layer = clip.take(recording.take()).nextLayer();
     Stage with = mapTake(stage, part, clip.id(), recording.take(), Take::begun);
-    return new Layered(with, lap.withLayer(recording.take(), layer));
+    return new Layered(with, bare.withLayer(recording.take(), layer));
+  }
+
+  /**
+   * What is being recorded onto a clip, or taken out of it, ends as a layer of its own: its notes
+   * are about to go to another owner. What is played next makes another.
+   */
+  public static Stage apart(Stage stage, PartId part, ClipId clip, Moment moment) {
+    if (stage.map().isEmpty()) {
+      return stage;
+    }
+    long tick = Sounding.tick(stage, moment);
+    boolean erases =
+        stage.hands().eraseOn(part).filter(erase -> erase.clip().equals(clip)).isPresent();
+    Stage next = erases ? Erasing.cut(stage, part, tick) : stage;
+    return next.on(part).open().filter(r -> r.clip().equals(clip)).isPresent()
+        ? cut(next, part, tick)
+        : next;
   }
 
   /** A lap that is over by now becomes a step. */
@@ -159,7 +179,7 @@ public final class Laps {
             .hands()
             .withErases(
                 settled.hands().erases().stream()
-                    .map(e -> e.withOutFrom(Math.max(next, e.outFrom())))
+                    .map(e -> e.isOpen() ? e.withOutFrom(Math.max(next, e.outFrom())) : e)
                     .toList()));
   }
 

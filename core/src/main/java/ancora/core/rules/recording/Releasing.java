@@ -1,8 +1,10 @@
 package ancora.core.rules.recording;
 
+import ancora.core.clip.Clip;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.record.LoopRecording;
+import ancora.core.show.PartId;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
@@ -11,6 +13,8 @@ import ancora.core.time.TempoMap;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.stream.LongStream;
 
 /** Notes end where their keys come up, or where a foot lifts that sustains them. */
 public final class Releasing {
@@ -102,18 +106,74 @@ public final class Releasing {
     long onTick = map.tickAt(down.onMicros());
     InputGrid grid = NoteTaking.gridFor(next, down.part(), down.pitch());
     Meter meter = next.show().meter();
-    return NoteTaking.mapNote(
-        next,
-        down.part(),
-        down.noteId(),
-        note -> {
-          long meant = onTick + note.meant() - note.played();
-          return note.held()
-              ? note.released(
-                  note.isPedal()
-                      ? map.tickAt(off) - meant
-                      : grid.length(onTick, map.tickAt(off), meant, meter))
-              : note;
-        });
+    return withCopies(
+        NoteTaking.mapNote(
+            next,
+            down.part(),
+            down.noteId(),
+            note -> {
+              long meant = onTick + note.meant() - note.played();
+              return note.held()
+                  ? note.released(
+                      note.isPedal()
+                          ? map.tickAt(off) - meant
+                          : grid.length(onTick, map.tickAt(off), meant, meter))
+                  : note;
+            }),
+        down);
+  }
+
+  /** A clip was doubled, or repeated, while a key of it was down: the copies come now. */
+  private static Stage withCopies(Stage stage, HeldKey key) {
+    Optional<Clip> clip =
+        key.copied()
+            .flatMap(
+                copied ->
+                    stage.show().part(key.part()).shelf().stream()
+                        .filter(c -> c.window().equals(copied.window()) && c.holds(key.noteId()))
+                        .findFirst());
+    if (clip.isEmpty()) {
+      return stage;
+    }
+    Clip next = clip.get();
+    long id = stage.show().nextId();
+    for (long later : key.copied().orElseThrow().later()) {
+      next = next.withCopy(key.noteId(), id++, later);
+    }
+    return stage.withShow(stage.show().withNextId(id)).withClip(key.part(), next);
+  }
+
+  /**
+   * A clip goes round several times in one now: notes of it whose keys are down are copied once
+   * those come up.
+   */
+  public static Stage copiedLater(Stage stage, PartId part, Clip before, Clip after) {
+    long once = before.window().length();
+    long times = after.window().length() / once;
+    boolean again =
+        times >= 2
+            && after.window().length() == times * once
+            && after.window().start() == before.window().start()
+            && after.halvedFrom().isEmpty()
+            && before.halvedFrom().isEmpty();
+    if (!again) {
+      return stage;
+    }
+    HeldKey.Copied copied =
+        new HeldKey.Copied(
+            after.window(), LongStream.range(1, times).map(n -> n * once).boxed().toList());
+    UnaryOperator<HeldKey> marked =
+        key ->
+            key.part().equals(part) && after.holds(key.noteId())
+                ? key.withCopied(Optional.of(copied))
+                : key;
+    Hands hands = stage.hands();
+    return stage.withHands(
+        hands
+            .mapKeys(key -> true, marked)
+            .withSustained(
+                hands.sustained().stream()
+                    .map(s -> new Hands.Sustained(s.pedal(), marked.apply(s.key())))
+                    .toList()));
   }
 }

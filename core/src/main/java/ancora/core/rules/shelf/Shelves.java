@@ -26,9 +26,11 @@ import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /** What can be done to parts and to the clips on their shelves. */
 public final class Shelves {
@@ -139,6 +141,34 @@ public final class Shelves {
             .orElseGet(() -> new WindowChange(at, List.of(command.reshaping()), moment.stamp()));
     checkWindow(stage, change.of(clip, stage.show().nextId()));
     return stage.mapOn(part, on -> on.withChange(Optional.of(change)));
+  }
+
+  /** The same of several clips, as one step: what sounds takes the others along. */
+  public static Stage reshape(
+      Stage stage, PartId part, Collection<ClipId> clips, Reshaping reshaping, Moment moment) {
+    Optional<ClipId> sounding =
+        stage
+            .on(part)
+            .vamp()
+            .map(Vamp::clip)
+            .filter(clip -> stage.map().isPresent() && clips.contains(clip));
+    List<ClipId> others =
+        clips.stream().filter(id -> sounding.filter(id::equals).isEmpty()).distinct().toList();
+    Stage next = stage;
+    for (ClipId id : others) {
+      Clip reshaped = reshaping.apply(stage.clip(part, id), next.show().nextId());
+      checkWindow(stage, reshaped);
+      next = Cues.recued(Steps.counted(next.withClip(part, reshaped)), part, id, moment);
+    }
+    if (sounding.isEmpty()) {
+      String names =
+          others.stream()
+              .map(id -> Steps.name(stage, part, stage.clip(part, id)))
+              .collect(Collectors.joining(", "));
+      return Steps.notedWindow(stage, next, List.of(reshaping), names, moment.stamp());
+    }
+    return reshape(stage, new ShelfCommand.Reshape(part, sounding.get(), reshaping), moment)
+        .mapOn(part, on -> on.withChange(on.change().map(c -> c.with(others, reshaping))));
   }
 
   /** Windows are changed by bars; what cannot be so is left as it is where several are meant. */

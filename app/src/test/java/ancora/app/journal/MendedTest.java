@@ -1,0 +1,205 @@
+package ancora.app.journal;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
+import ancora.core.engine.Outcome;
+import ancora.core.file.MidiFile;
+import ancora.core.note.Note;
+import ancora.core.player.Sounded;
+import ancora.core.replay.Replay;
+import ancora.core.show.Part;
+import ancora.core.stage.Stage;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import javax.sound.midi.InvalidMidiDataException;
+import javax.sound.midi.MidiSystem;
+import org.junit.jupiter.api.Test;
+
+/**
+ * Journals that sounded wrong once. Each is a member of a class of faults, made small; what each
+ * should be was worked out by hand, at 120 in 4/4, a bar of 3840 ticks.
+ */
+class MendedTest {
+
+  private static final Path JOURNALS = Path.of("src/test/resources/mended");
+
+  private static final long BAR = 3840;
+
+  /** A journal that was done again. */
+  private static final class Done {
+    private final Replay replay;
+    private int refused;
+
+    private Done(String journal) throws IOException {
+      JournalFile file = JournalFile.read(Files.readAllLines(JOURNALS.resolve(journal + ".jsonl")));
+      replay = Replay.of(Stage.of(file.show()));
+      for (JournalFile.Line line : file.lines()) {
+        if (replay.apply(line.command(), line.stamp(), line.at()) instanceof Outcome.Refused) {
+          refused++;
+        }
+      }
+    }
+
+    private Clip clip() {
+      return parts().flatMap(part -> part.shelf().stream()).findFirst().orElseThrow();
+    }
+
+    private Stream<Part> parts() {
+      return replay.stage().show().parts().stream();
+    }
+
+    /** Where notes of a pitch lie in the clip, as it sounds. */
+    private List<Long> places(int pitch) {
+      return clip()
+          .notes()
+          .filter(note -> note.pitch() == pitch)
+          .map(Note::meant)
+          .sorted()
+          .toList();
+    }
+
+    private List<Long> attacks(int pitch) {
+      return replay.sounded().stream()
+          .filter(s -> s.kind() == Sounded.Kind.ON && s.pitch() == pitch && !s.isClick())
+          .map(Sounded::tick)
+          .toList();
+    }
+
+    private List<Long> releases(int pitch) {
+      return replay.sounded().stream()
+          .filter(s -> s.kind() == Sounded.Kind.OFF && s.pitch() == pitch && !s.isClick())
+          .map(Sounded::tick)
+          .toList();
+    }
+  }
+
+  private static Done done(String journal) throws IOException {
+    return new Done(journal);
+  }
+
+  @Test
+  void doubleOfWhatWasNeverHalvedIsACopyWhateverLiesBehindTheLoop() throws IOException {
+    for (String journal : List.of("double-over-material", "repeat-over-material")) {
+      Done ran = done(journal);
+      assertThat(ran.clip().window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+      assertThat(ran.places(36)).as(journal).containsExactly(0L, BAR);
+      assertThat(ran.places(38)).as(journal).containsExactly(1440L, BAR + 1440);
+      assertThat(ran.places(50)).as("what lay behind the loop").isEmpty();
+    }
+    Done left = done("double-over-what-a-stop-left");
+    assertThat(left.places(36)).containsExactly(0L, BAR);
+    assertThat(left.places(50)).isEmpty();
+  }
+
+  @Test
+  void halvedAndDoubledALoopIsAsItWas() throws IOException {
+    Done ran = done("halve-then-double");
+    assertThat(ran.clip().window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+    assertThat(ran.places(36)).containsExactly(0L);
+    assertThat(ran.places(38)).containsExactly(1440L);
+  }
+
+  /** Played at 3500 for 1550 ticks: on eighths from 3360, seven of 480, to 5280, eleven of them. */
+  @Test
+  void theEndIsCountedFromWhereANoteWasPlayed() throws IOException {
+    Note note = done("ends-too").clip().notes().findFirst().orElseThrow();
+    assertThat(note.meant()).isEqualTo(3360);
+    assertThat(note.length()).isEqualTo(1920);
+  }
+
+  /** The span from 2880 over the line to 960 is lifted from 0 to 480. */
+  @Test
+  void whatIsLeftOfAPedalOverTheLineSounds() throws IOException {
+    List<Note> spans =
+        done("pedal-deleted-over-the-line").clip().notes().filter(Note::isPedal).toList();
+    assertThat(spans)
+        .extracting(Note::meant, Note::length)
+        .containsExactlyInAnyOrder(tuple(2880L, 960L), tuple(480L, 480L));
+  }
+
+  @Test
+  void toTheNextGoesByWhatSounds() throws IOException {
+    Clip clip = done("to-the-next-that-sounds").clip();
+    Note first = clip.notes().filter(note -> note.id() == 1).findFirst().orElseThrow();
+    assertThat(first.length()).as("to the note at 2880").isEqualTo(2880);
+  }
+
+  @Test
+  void aRepeatOfSeveralClipsIsOneStep() throws IOException {
+    Done ran = done("repeat-of-two-clips");
+    assertThat(ran.parts().flatMap(part -> part.shelf().stream()))
+        .extracting(Clip::window)
+        .containsOnly(new LoopWindow(0, BAR));
+    assertThat(ran.replay.stage().history().done()).isEmpty();
+  }
+
+  @Test
+  void theLayerThatWentOffLastComesBackFirstAfterUndoToo() throws IOException {
+    Done ran = done("off-order-after-undo");
+    assertThat(ran.clip().take().layers()).extracting(Layer::number).containsExactly(1, 4);
+    assertThat(ran.clip().take().off()).extracting(Layer::number).containsExactly(2);
+  }
+
+  @Test
+  void aLayerLeftWithNothingGoes() throws IOException {
+    Done ran = done("layer-left-with-nothing");
+    assertThat(ran.clip().take().layers()).extracting(Layer::number).containsExactly(1);
+    assertThat(ran.refused).as("nothing is left to peel").isEqualTo(1);
+  }
+
+  @Test
+  void aRunThatBeginsWithAWheelCanBeRead() throws IOException, InvalidMidiDataException {
+    Done ran = done("wheel-in-the-count-in");
+    byte[] file = MidiFile.of("run", ran.replay.runs(), MidiFile.Type.TRACKS).bytes();
+    assertThat(MidiSystem.getSequence(new ByteArrayInputStream(file))).isNotNull();
+  }
+
+  /** The key went down 200 ms before erase was held, and arrived after that. */
+  @Test
+  void aKeyBeforeEraseIsRecordedHoweverLateItArrives() throws IOException {
+    Done ran = done("key-before-erase");
+    // (3 395 834 − 1 000 000) µs are tick 4600, place 760: on sixteenths 720
+    assertThat(ran.places(66)).containsExactly(720L);
+    assertThat(ran.places(36)).containsExactly(0L);
+  }
+
+  /** The key was down from place 1860 to 1960, while erase was held; both arrived after that. */
+  @Test
+  void aKeyInEraseErasesHoweverLateItArrives() throws IOException {
+    Done ran = done("key-in-erase-late");
+    assertThat(ran.places(38)).as("neither the old one nor the key itself").isEmpty();
+    assertThat(ran.places(36)).containsExactly(0L);
+    assertThat(ran.attacks(38)).as("as far as bar 2, in which it was erased").endsWith(5760L);
+    assertThat(ran.replay.stage().history().done()).hasSize(1);
+  }
+
+  /** The key is down from 960 for 1440 ticks, and the loop is doubled meanwhile. */
+  @Test
+  void theCopyOfAKeyThatWasDownAsLongAsItWas() throws IOException {
+    Clip clip = done("double-of-a-held-key").clip();
+    assertThat(clip.window().length()).isEqualTo(2 * BAR);
+    assertThat(clip.notes().filter(note -> note.pitch() == 60))
+        .extracting(Note::meant, Note::length, Note::held)
+        .containsExactlyInAnyOrder(tuple(960L, 1440L, false), tuple(BAR + 960, 1440L, false));
+  }
+
+  @Test
+  void whatIsPlayedAfterFlattenIsInALayerOfItsOwn() throws IOException {
+    Done ran = done("flatten-beside-overdub");
+    assertThat(ran.places(42)).containsExactly(1920L);
+    assertThat(ran.places(38)).containsExactly(960L);
+    assertThat(ran.clip().layers()).hasSize(2);
+    assertThat(ran.replay.stage().history().done())
+        .extracting(step -> step.words())
+        .containsExactly(
+            "the recording of Kit a", "layer 2 of Kit a", "flatten", "layer 3 of Kit a");
+  }
+}
