@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.tuple;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
 import ancora.core.engine.Outcome;
 import ancora.core.file.MidiFile;
 import ancora.core.note.Note;
@@ -201,5 +202,32 @@ class MendedTest {
         .extracting(step -> step.words())
         .containsExactly(
             "the recording of Kit a", "layer 2 of Kit a", "flatten", "layer 3 of Kit a");
+  }
+
+  @Test
+  void aPassThatIsPlayedWholeIsWholeAfterUndoToo() throws IOException {
+    Clip clip = done("take-after-undo").clip();
+    assertThat(clip.take().partial()).isFalse();
+    assertThat(clip.notes().map(Note::pitch)).containsExactly(52);
+  }
+
+  @Test
+  void aTakeOfAKeyThatArrivesAfterTheEndIsPartial() throws IOException {
+    Done ran = done("take-of-a-late-key");
+    assertThat(ran.clip().takes())
+        .extracting(take -> take.sounding().map(Note::pitch).toList(), Take::partial)
+        .containsExactly(
+            tuple(List.of(36), false), tuple(List.of(50), false), tuple(List.of(51), true));
+    assertThat(ran.clip().take().number()).isEqualTo(2);
+    assertThat(ran.replay.stage().history().done()).as("one step").hasSize(1);
+  }
+
+  @Test
+  void theLastCompleteTakeIsHeardTheFirstRecordingAmongThem() throws IOException {
+    for (String journal : List.of("stub-from-nothing", "stub-after-a-loop")) {
+      Clip clip = done(journal).clip();
+      assertThat(clip.notes().map(Note::pitch).sorted()).as(journal).containsExactly(70, 71, 72, 73);
+      assertThat(clip.takes()).extracting(Take::partial).containsExactly(false, true);
+    }
   }
 }

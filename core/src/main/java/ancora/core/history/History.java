@@ -40,6 +40,11 @@ public record History(List<Step> done, List<Step> undone) {
         : new History(append(done.subList(0, done.size() - 1), both.get()), List.of());
   }
 
+  /** This history with its last step as it is now that more has come to it; it ends no redo. */
+  public History withMore(Step step) {
+    return new History(append(done.subList(0, done.size() - 1), step), undone);
+  }
+
   /** This history with a layer that was recorded; it does not end what can be redone. */
   public History withLayer(Step step) {
     return new History(append(done, step), undone);

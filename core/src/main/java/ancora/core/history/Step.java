@@ -2,6 +2,7 @@ package ancora.core.history;
 
 import ancora.core.show.PartId;
 import ancora.core.vamp.Vamp;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -56,6 +57,14 @@ public record Step(
       return Optional.of(new Step(later.words, List.of(both), ended, later.turned));
     }
     return Optional.empty();
+  }
+
+  /** This step with a change in place of others. */
+  public Step with(Change change, Predicate<Change> others) {
+    List<Change> all = new ArrayList<>(changes);
+    all.removeIf(others);
+    all.add(change);
+    return new Step(words, all, ended, turned);
   }
 
   public boolean isNothing() {

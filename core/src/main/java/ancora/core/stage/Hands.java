@@ -96,12 +96,11 @@ public record Hands(
   public Hands with(Erase erase) {
     List<Erase> next = new ArrayList<>();
     for (Erase other : erases) {
-      if (!other.part().equals(erase.part()) || !other.isOpen() && other.from() != erase.from()) {
+      boolean here = other.part().equals(erase.part());
+      boolean older = !erase.isOpen() && other.from() < erase.from();
+      if (!here || other.from() != erase.from() && !older) {
         next.add(other);
       }
-    }
-    if (!erase.isOpen()) {
-      next.removeIf(other -> other.part().equals(erase.part()) && other.from() < erase.from());
     }
     next.add(erase);
     return withErases(next);

@@ -272,6 +272,11 @@ final class Model {
     final Runnable again;
     final Set<Layer> layers = new LinkedHashSet<>();
 
+    /** The takes that it brought, and of which clip. */
+    List<Take> takes;
+
+    Clip of;
+
     Step(String words, Runnable back, Runnable again) {
       this.words = words;
       this.back = back;
@@ -880,6 +885,9 @@ final class Model {
     if (!lap.ended && (!on.isOpen() || lapEnd(part, on, lap) <= now)) {
       endLap(part, on, lap);
     }
+    if (!on.isOpen() && on.way == Way.TAKES) {
+      lateTake(part, on, lap);
+    }
     if (on.isOpen() && on.way == Way.PUNCH && !goesOn && lap.layer.on && part.vamp != null) {
       for (long t = tick + STEP; t <= now; t += STEP) {
         if (part.vamp.placeAt(t) == on.clip.wrap(on.rangeTo)) {
@@ -1025,27 +1033,36 @@ final class Model {
   }
 
   private void endTakes(Part part, Recording on, long tick) {
-    List<Take> played = new ArrayList<>();
     for (Lap lap : on.laps) {
-      if (lap.take == null) {
-        continue;
+      if (lap.take != null) {
+        lap.take.partial = !isWhole(part, on, lap, tick);
       }
-      // a take of a longer window is whole in one that it covers
-      boolean sounds = part.vamp != null && part.vamp.clip == on.clip;
-      Standing at = sounds ? part.vamp : standingAt(part, on.clip, lap.begin);
-      boolean whole =
-          at != null
-              && Math.floorMod(lap.begin - at.phase, at.length) == 0
-              && lap.begin == passBegin(part, on, lap.begin)
-              && Math.min(lapEnd(part, on, lap), tick) - lap.begin >= on.clip.length;
-      lap.take.partial = !whole;
-      played.add(lap.take);
     }
+    List<Take> played = played(on);
     if (played.isEmpty()) {
       return;
     }
-    Clip clip = on.clip;
-    noted(
+    noted(takesStep(part, on.clip, played), true);
+    hearBest(part, on, tick);
+  }
+
+  private static List<Take> played(Recording on) {
+    return new ArrayList<>(
+        on.laps.stream().filter(l -> l.take != null).map(l -> l.take).toList());
+  }
+
+  private boolean isWhole(Part part, Recording on, Lap lap, long end) {
+    // a take of a longer window is whole in one that it covers
+    boolean sounds = part.vamp != null && part.vamp.clip == on.clip;
+    Standing at = sounds ? part.vamp : standingAt(part, on.clip, lap.begin);
+    return at != null
+        && Math.floorMod(lap.begin - at.phase, at.length) == 0
+        && lap.begin == passBegin(part, on, lap.begin)
+        && Math.min(lapEnd(part, on, lap), end) - lap.begin >= on.clip.length;
+  }
+
+  private Step takesStep(Part part, Clip clip, List<Take> played) {
+    Step step =
         new Step(
             "takes",
             () -> {
@@ -1062,25 +1079,55 @@ final class Model {
               if (played.contains(was)) {
                 clip.hear(was);
               }
-            }),
-        true);
+            });
+    step.takes = played;
+    step.of = clip;
+    return step;
+  }
+
+  /** A key arrives when takes are over already. */
+  private void lateTake(Part part, Recording on, Lap lap) {
+    lap.take.partial = !isWhole(part, on, lap, on.until);
+    Step last = done.isEmpty() ? null : done.get(done.size() - 1);
+    if (last == null || last.takes == null || last.of != on.clip) {
+      last = takesStep(part, on.clip, new ArrayList<>());
+      noted(last, false);
+    }
+    if (!last.takes.contains(lap.take)) {
+      last.takes.add(lap.take);
+    }
+    hearBest(part, on, now + 1);
+  }
+
+  private void hearBest(Part part, Recording on, long tick) {
+    Clip clip = on.clip;
+    Take was = clip.take();
+    List<Take> all = played(on);
+    all.removeIf(take -> !clip.takes.contains(take));
+    if (clip.takes.contains(on.take)) {
+      all.add(0, on.take);
+    }
     Take best =
-        played.stream()
+        all.stream()
             .filter(t -> !t.partial)
             .reduce((a, b) -> b)
             .orElseGet(
                 () -> {
-                  Take most = played.get(0);
-                  for (Take t : played) {
-                    most = t.layers.get(0).adds.size() > most.layers.get(0).adds.size() ? t : most;
+                  Take most = all.get(0);
+                  for (Take t : all) {
+                    most = size(t) > size(most) ? t : most;
                   }
                   return most;
                 });
     clip.hear(best);
-    if (part.vamp != null && part.vamp.clip == clip) {
+    if (best != was && part.vamp != null && part.vamp.clip == clip) {
       stand(part, new Standing(clip, part.vamp.phase, Math.max(tick, part.vamp.from)));
       part.entersLate = tick < now;
     }
+  }
+
+  private static int size(Take take) {
+    return take.layers.stream().mapToInt(layer -> layer.adds.size()).sum();
   }
 
   private final Map<Clip, Take> again = new HashMap<>();

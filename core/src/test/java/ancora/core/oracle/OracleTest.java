@@ -90,7 +90,7 @@ class OracleTest {
     return small;
   }
 
-  private static List<Act> acts(Random random) {
+  static List<Act> acts(Random random) {
     List<Act> acts = new ArrayList<>();
     long tick = 0;
     long arrived = 0;

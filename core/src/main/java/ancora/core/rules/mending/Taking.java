@@ -22,6 +22,7 @@ import ancora.core.rules.cues.Cues;
 import ancora.core.rules.press.Pressing;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Recordings;
+import ancora.core.rules.recording.Laps;
 import ancora.core.rules.recording.TakesOver;
 import ancora.core.show.Leaving;
 import ancora.core.show.PartId;
@@ -91,7 +92,7 @@ public final class Taking {
     Lap bare = new Lap(lap.begin(), 0, 0, false, List.of());
     LoopRecording without = recording.with(bare);
     LoopRecording cut =
-        tick > lap.begin() && isOpen(stage, part, lap) ? without.cut(tick) : without;
+        tick > lap.begin() && tick < Laps.endOf(stage, part, lap) ? without.cut(tick) : without;
     return next.mapOn(part, on -> on.withRecording(cut));
   }
 
@@ -103,11 +104,6 @@ public final class Taking {
                 recording.laps().stream()
                     .filter(lap -> lap.take() != 0 && !TakesOver.isFirst(recording, lap)))
         .reduce((a, b) -> b);
-  }
-
-  private static boolean isOpen(Stage stage, PartId part, Lap lap) {
-    LoopRecording recording = stage.on(part).open().orElseThrow();
-    return recording.laps().indexOf(lap) == recording.laps().size() - 1;
   }
 
   /** Hears another take: at the next entry point, or at once. */

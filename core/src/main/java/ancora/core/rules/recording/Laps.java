@@ -70,14 +70,17 @@ public final class Laps {
     Lap lap = lap(recording, begin);
     Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), begin);
     Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    if (lap.ended() || vamp.isEmpty() || clip.isEmpty()) {
+    boolean lateTake = recording.way() == Way.TAKES && !recording.isOpen();
+    if (lap.ended() && !lateTake || vamp.isEmpty() || clip.isEmpty()) {
       return stage;
     }
     long loop = Sounding.windowAt(stage, part, vamp.get(), clip.get()).length();
     boolean isOver =
         !recording.isOpen() || recording.lapEnd(lap, vamp.get().phase(), loop) <= over + 1;
     Stage next = isOver ? endLap(stage, part, begin) : stage;
-    return next;
+    return lateTake && lap.hasLayer()
+        ? TakesOver.late(next, part, lap, over + 1)
+        : next;
   }
 
   /** The laps that are under way on a part: those with a layer that is no step yet. */

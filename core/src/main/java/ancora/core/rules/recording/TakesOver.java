@@ -3,6 +3,8 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
+import ancora.core.history.History;
+import ancora.core.history.Step;
 import ancora.core.note.Note;
 import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
@@ -14,7 +16,9 @@ import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 
 /** Takes are over: which of them there are, and which is heard (rule 8). */
 public final class TakesOver {
@@ -22,8 +26,9 @@ public final class TakesOver {
   private TakesOver() {}
 
   /**
-   * Takes are over: the last complete one is heard; if none is complete, the fullest. One without
-   * notes vanishes. All of them are one step.
+   * Takes are over: of those that they have brought and the one that was heard before, the last
+   * complete one is heard; if none is complete, the fullest. One without notes vanishes. All that
+   * they have brought is one step.
    */
   static Stage end(Stage stage, PartId part, LoopRecording recording, long tick) {
     Stage next = stage;
@@ -79,11 +84,70 @@ public final class TakesOver {
     }
     List<Change> came = new ArrayList<>();
     for (int number : played) {
-      came.add(
-          new Change.OfTake(
-              part, clip.id(), number, Optional.empty(), clip.findTake(number), false));
+      came.add(came(part, clip, number));
     }
     return came.isEmpty() ? stage : Steps.noted(stage, came, words);
+  }
+
+  /**
+   * A key arrives when takes are over already: what it makes is judged as if it had come in time.
+   */
+  static Stage late(Stage stage, PartId part, Lap lap, long tick) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    boolean partial = !isWhole(stage, part, recording, lap);
+    Clip clip = stage.clip(part, recording.clip());
+    Stage marked =
+        stage.withClip(part, clip.mapTake(lap.take(), t -> t.withPartial(partial)));
+    Clip now = marked.clip(part, recording.clip());
+    Stage noted = marked.mapHistory(history -> noted(history, marked, part, now, lap.take()));
+    List<Integer> played =
+        recording.laps().stream()
+            .filter(l -> l.hasLayer() && !isFirst(recording, l))
+            .map(Lap::take)
+            .filter(number -> now.findTake(number).isPresent())
+            .toList();
+    return heard(noted, part, recording, played, tick);
+  }
+
+  /** A take that came late is of the step that brought the others, if nothing was done since. */
+  private static History noted(History history, Stage stage, PartId part, Clip clip, int take) {
+    List<Step> done = history.done();
+    Optional<Step> last =
+        done.isEmpty() ? Optional.empty() : Optional.of(done.get(done.size() - 1));
+    if (last.filter(step -> isOnly(step, change -> isTakeOf(change, part, clip))).isPresent()) {
+      Change came = came(part, clip, take);
+      return history.withMore(
+          last.get().with(came, c -> c instanceof Change.OfTake of && of.take() == take));
+    }
+    if (last.filter(step -> isOnly(step, change -> isMaking(change, clip))).isPresent()) {
+      Change made =
+          new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
+      return history.withMore(last.get().with(made, c -> true));
+    }
+    String words = "takes of " + Steps.name(stage, part, clip);
+    return history.withLayer(new Step(words, List.of(came(part, clip, take)), Map.of()));
+  }
+
+  private static Change came(PartId part, Clip clip, int take) {
+    return new Change.OfTake(
+        part, clip.id(), take, Optional.empty(), clip.findTake(take), false);
+  }
+
+  private static boolean isOnly(Step step, Predicate<Change> what) {
+    return step.changes().stream().allMatch(what);
+  }
+
+  private static boolean isTakeOf(Change change, PartId part, Clip clip) {
+    return change instanceof Change.OfTake take
+        && take.part().equals(part)
+        && take.clip().equals(clip.id())
+        && take.before().isEmpty();
+  }
+
+  private static boolean isMaking(Change change, Clip clip) {
+    return change instanceof Change.OfClip made
+        && made.clip().equals(clip.id())
+        && made.before().isEmpty();
   }
 
   private static Stage heard(
@@ -92,18 +156,20 @@ public final class TakesOver {
       return stage;
     }
     Clip before = stage.clip(part, recording.clip());
+    List<Take> all = new ArrayList<>();
+    before.findTake(recording.take()).filter(t -> !played.contains(t.number())).ifPresent(all::add);
+    played.forEach(number -> all.add(before.take(number)));
     int best =
-        played.stream()
-            .filter(n -> !before.take(n).partial())
+        all.stream()
+            .filter(take -> !take.partial())
             .reduce((a, b) -> b)
-            .orElseGet(
-                () ->
-                    played.stream()
-                        .max(Comparator.comparingInt(n -> before.take(n).noteCount()))
-                        .orElseThrow());
+            .orElseGet(() -> all.stream().max(Comparator.comparingInt(Take::noteCount)).orElseThrow())
+            .number();
     Stage next = stage.withClip(part, before.withHeard(best));
     Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
-    return vamp.isEmpty() ? next : switched(next, part, vamp.get(), before, tick);
+    return vamp.isEmpty() || best == before.take().number()
+        ? next
+        : switched(next, part, vamp.get(), before, tick);
   }
 
   /** Another take sounds from a tick on; what it and the one before have in common sounds on. */
