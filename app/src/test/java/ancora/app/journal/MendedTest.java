@@ -230,4 +230,30 @@ class MendedTest {
       assertThat(clip.takes()).extracting(Take::partial).containsExactly(false, true);
     }
   }
+
+  /** Down from 0 to 3694 in the loop, and added from 1000 to 1494: one span. */
+  @Test
+  void thePedalIsDownWhereAnyOfItsSpansHasItDown() throws IOException {
+    Done ran = done("merged-pedal");
+    long third = 4 * 2 * BAR;
+    assertThat(
+            ran.replay.sounded().stream()
+                .filter(s -> s.pitch() == Note.PEDAL || s.kind().words().contains("control"))
+                .filter(s -> s.tick() >= third && s.tick() < third + BAR)
+                .map(s -> s.kind().words() + " " + (s.tick() - third) + " " + s.velocity()))
+        .containsExactly("control change 74 127", "control change 3694 0");
+  }
+
+  @Test
+  void aKeyThatIsDownAtAHandOffIsLetGoOnThePartOnWhichItSounds() throws IOException {
+    Done ran = done("key-held-over-a-hand-off");
+    assertThat(ran.attacks(41)).hasSize(1);
+    assertThat(ran.releases(41)).containsExactly(8506L);
+  }
+
+  /** 20 ticks before the closing line, delivered 20 ms late; the grid moves half the way. */
+  @Test
+  void anEarlyDownbeatIsAtTheStartHoweverLateItArrives() throws IOException {
+    assertThat(done("early-downbeat-late").places(40)).containsExactly(0L);
+  }
 }

@@ -51,12 +51,50 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    */
   List<PlannedNote> pass(List<Sounding> all) {
     List<PlannedNote> notes = at(all, window);
+    joinPedals(notes);
     Optional<PlannedNote> carried = ring ? carriedIn(all, notes) : Optional.empty();
     if (carried.isPresent()) {
       notes.add(carried.get());
       notes.sort(ORDER);
     }
     return fitted(notes, carried);
+  }
+
+  /**
+   * Spans of the pedal that overlap, since one was added to another, are one: it is down where any
+   * of them has it down. One that reaches over the line takes in what lies wholly under it there;
+   * else it is pressed anew.
+   */
+  private void joinPedals(List<PlannedNote> spans) {
+    if (spans.isEmpty() || spans.get(0).pitch() != Note.PEDAL) {
+      return;
+    }
+    for (int i = 1; i < spans.size(); ) {
+      i = join(spans, i - 1, i, spans.get(i).place()) ? i : i + 1;
+    }
+    while (spans.size() > 1) {
+      PlannedNote first = spans.get(0);
+      PlannedNote last = spans.get(spans.size() - 1);
+      long round = first.place() + window.length();
+      boolean under = round + first.length() <= last.place() + last.length();
+      if (!under || !join(spans, spans.size() - 1, 0, round)) {
+        return;
+      }
+    }
+  }
+
+  /** Makes one span of one and the next, if that begins while the first still lasts. */
+  private static boolean join(List<PlannedNote> spans, int one, int next, long place) {
+    PlannedNote first = spans.get(one);
+    PlannedNote second = spans.get(next);
+    boolean held = first.length() == Ticks.OPEN || second.length() == Ticks.OPEN;
+    if (held || place >= first.place() + first.length()) {
+      return false;
+    }
+    long length = Math.max(first.length(), place + second.length() - first.place());
+    spans.set(one, together(first, second).withLength(length));
+    spans.remove(next);
+    return true;
   }
 
   /** What sounds once in a stretch of the material; nothing follows the last. */

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -98,13 +99,15 @@ public final class PassPlan {
 
   private static void exchange(
       List<PlannedNote> among, List<PlannedNote> old, List<PlannedNote> anew) {
+    Set<PlannedNote> before = new HashSet<>(old);
+    Set<PlannedNote> now = new HashSet<>(anew);
     for (PlannedNote note : old) {
-      if (!anew.contains(note)) {
+      if (!now.contains(note)) {
         among.remove(Collections.binarySearch(among, note, ORDER));
       }
     }
     for (PlannedNote note : anew) {
-      if (!old.contains(note)) {
+      if (!before.contains(note)) {
         among.add(-Collections.binarySearch(among, note, ORDER) - 1, note);
       }
     }

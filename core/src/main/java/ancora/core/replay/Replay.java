@@ -14,7 +14,9 @@ import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 
@@ -28,6 +30,12 @@ public final class Replay {
   private final List<Sounded> sounded = new ArrayList<>();
   private final List<Run> runs = new ArrayList<>();
   private final VirtualPlayer player = new VirtualPlayer(this::hear);
+  /**
+   * Of each key that is down the part on which it sounds: where it is handed over meanwhile it is let
+   * go of there.
+   */
+  private final Map<Long, PartId> soundsOn = new HashMap<>();
+
   private final List<Roll> rolls = new ArrayList<>();
   private Plan plan;
   private Optional<TempoMap> rolling = Optional.empty();
@@ -70,6 +78,9 @@ public final class Replay {
     replay.now = micros;
     replay.player.resume(replay.plan, micros);
     for (HeldKey key : stage.heldKeys()) {
+      if (!key.erases()) {
+        replay.soundsOn.put(key.noteId(), key.part());
+      }
       if (!key.erases() && key.nextLine().isEmpty()) {
         replay.player.handDown(key.part(), key.pitch(), key.velocity(), micros);
       }
@@ -143,13 +154,15 @@ public final class Replay {
     List<HeldKey> after = engine.stage().heldKeys();
     for (HeldKey key : before) {
       if (!isIn(after, key)) {
-        if (!key.erases()) {
-          player.handUp(key.part(), key.pitch(), micros);
+        PartId part = soundsOn.remove(key.noteId());
+        if (part != null) {
+          player.handUp(part, key.pitch(), micros);
         }
       }
     }
     for (HeldKey key : after) {
       if (!isIn(before, key) && !key.erases()) {
+        soundsOn.put(key.noteId(), key.part());
         if (key.nextLine().isPresent()) {
           player.handRepeats(key.part(), key.pitch(), key.velocity(), firstLine(key));
         } else {
@@ -160,7 +173,10 @@ public final class Replay {
     if (command instanceof HandCommand.KeyPressure press) {
       after.stream()
           .filter(key -> key.key().equals(press.key()))
-          .forEach(key -> player.handPresses(key.part(), key.pitch(), key.velocity()));
+          .filter(key -> soundsOn.containsKey(key.noteId()))
+          .forEach(
+              key ->
+                  player.handPresses(soundsOn.get(key.noteId()), key.pitch(), key.velocity()));
     }
     if (command instanceof HandCommand.MoveController move) {
       for (PartId part : engine.partsPlayedAt(stamp)) {

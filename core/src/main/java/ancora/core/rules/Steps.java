@@ -101,6 +101,18 @@ public final class Steps {
                         && one.layer() == layer));
   }
 
+  /** A take that is nothing any more has been brought by no step. */
+  public static Stage withoutTake(Stage stage, PartId part, ClipId clip, int take) {
+    return stage.mapHistory(
+        history ->
+            history.without(
+                change ->
+                    change instanceof Change.OfTake one
+                        && one.part().equals(part)
+                        && one.clip().equals(clip)
+                        && one.take() == take));
+  }
+
   /** The stage with a next id that no note of its clips has. */
   public static Stage counted(Stage stage) {
     long most =

@@ -1019,7 +1019,9 @@ final class Model {
 
   private void dropLayer(Recording on, Lap lap) {
     if (on.way == Way.TAKES) {
-      on.clip.takes.remove(lap.take);
+      Take gone = lap.take;
+      on.clip.takes.remove(gone);
+      done.removeIf(s -> s.takes != null && s.takes.remove(gone) && s.takes.isEmpty());
     } else {
       Layer gone = lap.layer;
       lap.take.drop(gone);
@@ -1048,7 +1050,10 @@ final class Model {
 
   private static List<Take> played(Recording on) {
     return new ArrayList<>(
-        on.laps.stream().filter(l -> l.take != null).map(l -> l.take).toList());
+        on.laps.stream()
+            .map(lap -> lap.take)
+            .filter(take -> take != null && on.clip.takes.contains(take))
+            .toList());
   }
 
   private boolean isWhole(Part part, Recording on, Lap lap, long end) {
@@ -1103,7 +1108,6 @@ final class Model {
     Clip clip = on.clip;
     Take was = clip.take();
     List<Take> all = played(on);
-    all.removeIf(take -> !clip.takes.contains(take));
     if (clip.takes.contains(on.take)) {
       all.add(0, on.take);
     }
@@ -1635,12 +1639,12 @@ final class Model {
           on.brought.remove(n.pitch);
         });
     on.clip.takes.remove(lap.take);
-    boolean last = on.laps.indexOf(lap) == on.laps.size() - 1;
+    boolean goesOn = stamp < lapEnd(part, on, lap);
     lap.take = null;
     lap.layer = null;
     lap.ended = false;
     lap.played = false;
-    if (stamp > lap.begin && last && on.laps.stream().noneMatch(l -> l.begin == stamp)) {
+    if (stamp > lap.begin && goesOn && on.laps.stream().noneMatch(l -> l.begin == stamp)) {
       on.laps.add(new Lap(stamp));
       on.laps.sort(Comparator.comparingLong(l -> l.begin));
     }

@@ -201,8 +201,10 @@ public final class Laps {
             ? stage.withClip(part, clip.get().without(lap.take()))
             : mapTake(stage, part, recording.clip(), lap.take(), t -> t.without(lap.layer()));
     Lap bare = new Lap(lap.begin(), 0, 0, false, lap.brought());
-    return Steps.withoutLayer(
-        withLap(without, part, bare), part, recording.clip(), lap.take(), lap.layer());
+    Stage next = withLap(without, part, bare);
+    return recording.way() == Way.TAKES
+        ? Steps.withoutTake(next, part, recording.clip(), lap.take())
+        : Steps.withoutLayer(next, part, recording.clip(), lap.take(), lap.layer());
   }
 
   private static boolean isFirst(LoopRecording recording, Lap lap) {

@@ -87,11 +87,12 @@ public final class NoteTaking {
       return Optional.empty();
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
-    boolean first = recording.closed().isPresent() && tick < recording.closed().getAsLong();
-    if (first && !played.isPedal() && isForTheStart(stage, part, recording, played, tick)) {
+    boolean early = !played.isPedal() && isEarlyForClosing(stage, part, recording, tick);
+    if (early && startHas(stage, part, recording, played.pitch())) {
       return Optional.empty();
     }
-    long meant = grid.meant(tick, meter);
+    boolean toStart = early && grid.grid() != Grid.OFF;
+    long meant = toStart ? recording.closed().orElseThrow() : grid.meant(tick, meter);
     long length =
         played.isHeld()
             ? Note.SHORTEST
@@ -108,19 +109,29 @@ public final class NoteTaking {
     return Adding.add(stage, part, note, over);
   }
 
-  /**
-   * A note shortly before the line at which its loop has closed, delivered late: where the clip has
-   * its pitch at the start already, it is left to hindsight.
-   */
-  private static boolean isForTheStart(
-      Stage stage, PartId part, LoopRecording recording, Played played, long tick) {
-    TempoMap map = stage.map().orElseThrow();
+  /** Whether a note came shortly before the line at which its loop has closed, delivered late. */
+  private static boolean isEarlyForClosing(
+      Stage stage, PartId part, LoopRecording recording, long tick) {
+    return recording.closed().isPresent()
+        && tick < recording.closed().getAsLong()
+        && tick >= recording.closed().getAsLong() - toleranceAtClosing(stage, part, recording);
+  }
+
+  private static long toleranceAtClosing(Stage stage, PartId part, LoopRecording recording) {
     InputGrid grid = stage.show().part(part).inputGrid();
-    long closed = recording.closed().orElseThrow();
-    long tolerance = EarlyNotes.tolerance(grid, closed, stage.show().meter(), map);
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    return tick >= closed - tolerance
-        && clip.filter(c -> startHas(c, played.pitch(), tolerance)).isPresent();
+    return EarlyNotes.tolerance(
+        grid, recording.closed().orElseThrow(), stage.show().meter(), stage.map().orElseThrow());
+  }
+
+  /** Where the clip has its pitch at the start already, an early note is left to hindsight. */
+  private static boolean startHas(Stage stage, PartId part, LoopRecording recording, int pitch) {
+    long tolerance = toleranceAtClosing(stage, part, recording);
+    return stage
+        .show()
+        .part(part)
+        .clip(recording.clip())
+        .filter(clip -> startHas(clip, pitch, tolerance))
+        .isPresent();
   }
 
   private static boolean startHas(Clip clip, int pitch, long tolerance) {

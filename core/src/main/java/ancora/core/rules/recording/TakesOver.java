@@ -99,7 +99,7 @@ public final class TakesOver {
     Stage marked =
         stage.withClip(part, clip.mapTake(lap.take(), t -> t.withPartial(partial)));
     Clip now = marked.clip(part, recording.clip());
-    Stage noted = marked.mapHistory(history -> noted(history, marked, part, now, lap.take()));
+    Stage noted = marked.mapHistory(history -> noted(history, marked, part, recording.fromNothing(), now, lap.take()));
     List<Integer> played =
         recording.laps().stream()
             .filter(l -> l.hasLayer() && !isFirst(recording, l))
@@ -110,7 +110,7 @@ public final class TakesOver {
   }
 
   /** A take that came late is of the step that brought the others, if nothing was done since. */
-  private static History noted(History history, Stage stage, PartId part, Clip clip, int take) {
+  private static History noted(History history, Stage stage, PartId part, boolean made, Clip clip, int take) {
     List<Step> done = history.done();
     Optional<Step> last =
         done.isEmpty() ? Optional.empty() : Optional.of(done.get(done.size() - 1));
@@ -119,10 +119,10 @@ public final class TakesOver {
       return history.withMore(
           last.get().with(came, c -> c instanceof Change.OfTake of && of.take() == take));
     }
-    if (last.filter(step -> isOnly(step, change -> isMaking(change, clip))).isPresent()) {
-      Change made =
+    if (made && last.filter(step -> isOnly(step, c -> isMaking(c, clip))).isPresent()) {
+      Change whole =
           new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
-      return history.withMore(last.get().with(made, c -> true));
+      return history.withMore(last.get().with(whole, c -> true));
     }
     String words = "takes of " + Steps.name(stage, part, clip);
     return history.withLayer(new Step(words, List.of(came(part, clip, take)), Map.of()));
