@@ -226,7 +226,9 @@ class MendedTest {
   void theLastCompleteTakeIsHeardTheFirstRecordingAmongThem() throws IOException {
     for (String journal : List.of("stub-from-nothing", "stub-after-a-loop")) {
       Clip clip = done(journal).clip();
-      assertThat(clip.notes().map(Note::pitch).sorted()).as(journal).containsExactly(70, 71, 72, 73);
+      assertThat(clip.notes().map(Note::pitch).sorted())
+          .as(journal)
+          .containsExactly(70, 71, 72, 73);
       assertThat(clip.takes()).extracting(Take::partial).containsExactly(false, true);
     }
   }
@@ -255,5 +257,19 @@ class MendedTest {
   @Test
   void anEarlyDownbeatIsAtTheStartHoweverLateItArrives() throws IOException {
     assertThat(done("early-downbeat-late").places(40)).containsExactly(0L);
+  }
+
+  /** Each downbeat is played 13 ms before its take's line. */
+  @Test
+  void eachTakeHasItsOwnEarlyDownbeat() throws IOException {
+    for (String journal : List.of("take-early", "take-early-without-grid")) {
+      Clip clip = done(journal).clip();
+      assertThat(clip.takes()).as(journal).hasSizeGreaterThanOrEqualTo(4);
+      for (Take take : clip.takes().subList(0, 4)) {
+        assertThat(take.sounding().filter(note -> note.pitch() == 36).map(Note::meant))
+            .as("%s, take %s", journal, take.number())
+            .containsExactly(0L);
+      }
+    }
   }
 }

@@ -227,7 +227,7 @@ final class Spans {
     if (!first.isClosing() || leaves <= first.until() || silent) {
       return;
     }
-    FirstRecording.Closed closed = FirstRecordings.closed(stage, part.id(), false);
+    FirstRecording.Closed closed = FirstRecordings.closed(stage, part.id(), false, false);
     closed
         .clip()
         .ifPresent(

@@ -164,8 +164,10 @@ public record FirstRecording(
    *
    * @param keepPastWindow whether notes past the window stay as material; else they are left to
    *     hindsight
+   * @param takeFollows whether a take begins at the line: what is early for it is its own
    */
-  public Closed close(InputGrid grid, Meter meter, TempoMap map, boolean keepPastWindow) {
+  public Closed close(
+      InputGrid grid, Meter meter, TempoMap map, boolean keepPastWindow, boolean takeFollows) {
     LoopWindow window = new LoopWindow(windowStart(meter), until - start);
     long tolerance = EarlyNotes.tolerance(grid, until, meter, map);
     List<Note> kept = new ArrayList<>();
@@ -190,7 +192,7 @@ public record FirstRecording(
         } else {
           left.add(note.id());
         }
-      } else if (earlyForLine && startHas(note.pitch(), window, tolerance)) {
+      } else if (earlyForLine && (takeFollows || startHas(note.pitch(), window, tolerance))) {
         left.add(note.id());
       } else if (earlyForLine && grid.grid() != Grid.OFF) {
         kept.add(note.withMeant(window.end()).meantAt(window.start()));

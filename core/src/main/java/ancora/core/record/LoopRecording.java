@@ -128,6 +128,24 @@ public record LoopRecording(
     return phase + (Math.floorDiv(begin - phase, loop) + 1) * loop;
   }
 
+  /**
+   * The first tick of the pass that begins next after a tick.
+   *
+   * @param phase a tick at which the window's start falls
+   * @param loop ticks of the loop
+   */
+  public long nextBegin(long tick, long phase, long loop) {
+    if (closed.isPresent() && tick < since) {
+      return since;
+    }
+    if (rest == 0) {
+      return phase + (Math.floorDiv(tick - phase, loop) + 1) * loop;
+    }
+    return tick < line
+        ? line
+        : line + (Math.floorDiv(tick - line, loop + rest) + 1) * (loop + rest);
+  }
+
   /** The lap of a tick, which may not have begun yet. */
   public Lap lapAt(long tick, long phase, long loop) {
     long begin = passBegin(tick, phase, loop);

@@ -30,9 +30,10 @@ public final class Replay {
   private final List<Sounded> sounded = new ArrayList<>();
   private final List<Run> runs = new ArrayList<>();
   private final VirtualPlayer player = new VirtualPlayer(this::hear);
+
   /**
-   * Of each key that is down the part on which it sounds: where it is handed over meanwhile it is let
-   * go of there.
+   * Of each key that is down the part on which it sounds: where it is handed over meanwhile it is
+   * let go of there.
    */
   private final Map<Long, PartId> soundsOn = new HashMap<>();
 
@@ -175,8 +176,7 @@ public final class Replay {
           .filter(key -> key.key().equals(press.key()))
           .filter(key -> soundsOn.containsKey(key.noteId()))
           .forEach(
-              key ->
-                  player.handPresses(soundsOn.get(key.noteId()), key.pitch(), key.velocity()));
+              key -> player.handPresses(soundsOn.get(key.noteId()), key.pitch(), key.velocity()));
     }
     if (command instanceof HandCommand.MoveController move) {
       for (PartId part : engine.partsPlayedAt(stamp)) {

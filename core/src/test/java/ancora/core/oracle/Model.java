@@ -860,17 +860,24 @@ final class Model {
     if (stood == null || !part.shelf.contains(on.clip)) {
       return false;
     }
-    long place = stood.placeAt(tick);
+    long own = ownLine(part, on, tick);
+    long closing = own == NEVER ? closingLine(part, on, stood, tick) : NEVER;
+    if (closing != NEVER && startHas(part, on, pitch, closing, tick)) {
+      return false;
+    }
+    long place = own != NEVER ? stood.clip.start : stood.placeAt(tick);
     if (on.way == Way.PUNCH && (place < on.rangeFrom || place >= on.rangeTo)) {
       return false;
     }
-    Lap at = lapAt(part, on, tick);
+    Lap at = lapAt(part, on, own != NEVER ? own : tick);
     // a take that was undone takes nothing any more
     if (on.way == Way.TAKES && at.layer != null && !on.clip.takes.contains(at.take)) {
       return false;
     }
     Lap lap = layered(part, on, at);
-    lap.layer.adds.add(new Note(pitch, place, tick));
+    Note note = new Note(pitch, place, tick);
+    note.lead = own != NEVER ? own - tick : 0;
+    lap.layer.adds.add(note);
     lap.played = true;
     on.brought.put(pitch, tick);
     part.recorded.add(pitch);
@@ -897,6 +904,31 @@ final class Model {
       }
     }
     return true;
+  }
+
+  /** The line of the next take, where a note is early for it. */
+  private long ownLine(Part part, Recording on, long tick) {
+    Standing at = standingAt(part, on.clip, tick);
+    if (on.way != Way.TAKES || at == null) {
+      return NEVER;
+    }
+    long line = at.lineBy(tick) + at.length;
+    if (on.rest > 0) {
+      line = tick < on.line ? on.line : passBegin(part, on, tick) + at.length + on.rest;
+    }
+    return line < on.until && tolerates(line - tick, line) ? line : NEVER;
+  }
+
+  /** The line at which takes were switched off, where a note is early for it. */
+  private long closingLine(Part part, Recording on, Standing at, long tick) {
+    boolean ended = on.way == Way.TAKES && !on.isOpen();
+    boolean line = ended && Math.floorMod(on.until - at.phase, at.length) == 0;
+    return line && tolerates(on.until - tick, on.until) ? on.until : NEVER;
+  }
+
+  private boolean startHas(Part part, Recording on, int pitch, long line, long tick) {
+    Lap lap = lapAt(part, on, tick);
+    return lap.take != null && lap.take.sounding().stream().anyMatch(n -> n.pitch == pitch);
   }
 
   private long forgiven(Standing vamp, long tick) {
@@ -1007,6 +1039,16 @@ final class Model {
     on.laps.forEach(lap -> lap.takenOut.values().removeIf(t -> t >= tick));
     on.until = tick;
     if (on.way == Way.TAKES) {
+      // what was early for a take that does not begin is of the one that ends
+      Map<Integer, Long> early = new TreeMap<>();
+      for (Lap lap : List.copyOf(on.laps)) {
+        if (lap.begin >= tick && lap.layer != null) {
+          lap.layer.adds.forEach(n -> early.put(n.pitch, n.played));
+          part.recorded.removeAll(early.keySet());
+          dropLayer(on, lap);
+        }
+      }
+      early.forEach((pitch, played) -> takeOnto(part, pitch, played));
       endTakes(part, on, tick);
       return;
     }

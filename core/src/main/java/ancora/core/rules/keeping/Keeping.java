@@ -371,7 +371,7 @@ public final class Keeping {
         recording
             .withNotes(notes)
             .withMoves(moves)
-            .close(timing.grid(), show.meter(), map, false)
+            .close(timing.grid(), show.meter(), map, false, false)
             .clip()
             .orElseThrow(() -> new Refusal("Nothing of what was played falls into that loop."));
     // notes that another clip has already are here once more: all get ids of their own

@@ -10,6 +10,7 @@ import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
 import ancora.core.record.Lap.Kind;
 import ancora.core.record.LoopRecording;
+import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Vamp;
@@ -58,7 +59,8 @@ public final class Adding {
     long meantPass = recording.passBegin(note.meant(), vamp.phase(), loop);
     boolean movedOver = meantPass > recording.passBegin(played, vamp.phase(), loop);
     Lap target = recording.lapAt(movedOver ? note.meant() : played, vamp.phase(), loop);
-    if (movedOver && !hasOwn(target)) {
+    boolean own = recording.way() == Way.TAKES && meantPass < recording.until();
+    if (movedOver && !own && !hasOwn(target)) {
       target = recording.lapAt(played, vamp.phase(), loop);
     }
     if (isUndone(shelved.get(), target)) {
@@ -88,6 +90,18 @@ public final class Adding {
     }
     return Optional.of(
         Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
+  }
+
+  /** The take that a pass has brought by now that goes on at a tick. */
+  static Optional<Take> takeAt(Stage stage, PartId part, Clip clip, long tick) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    return Sounding.vampAt(stage, part, clip.id(), tick)
+        .map(
+            vamp ->
+                recording.lapAt(
+                    tick, vamp.phase(), Sounding.windowAt(stage, part, vamp, clip).length()))
+        .filter(Lap::hasLayer)
+        .flatMap(lap -> clip.findTake(lap.take()));
   }
 
   private static boolean isFull(Clip clip, LoopRecording recording, Note note) {

@@ -70,7 +70,8 @@ public final class Endings {
     next = next.mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withUntil(tick))));
     LoopRecording recording = next.on(part).recording().orElseThrow();
     if (recording.way() == Way.TAKES) {
-      return TakesOver.end(next, part, recording, tick);
+      Stage settled = withoutTakesFrom(next, part, tick);
+      return TakesOver.end(settled, part, settled.on(part).recording().orElseThrow(), tick);
     }
     if (recording.way() == Way.REPLACE) {
       next = Edges.edges(next, part, recording.since(), tick, recording.since());
@@ -78,6 +79,22 @@ public final class Endings {
     for (Lap lap : next.on(part).recording().orElseThrow().laps()) {
       if (lap.hasLayer() && !lap.ended()) {
         next = Laps.endLap(next, part, lap.begin());
+      }
+    }
+    return next;
+  }
+
+  /**
+   * Takes that would have begun at a tick, or later, do not: what was early for their line is dealt
+   * with as where a loop closes there.
+   */
+  private static Stage withoutTakesFrom(Stage stage, PartId part, long tick) {
+    Stage next = stage;
+    for (Lap lap : stage.on(part).recording().orElseThrow().laps()) {
+      List<Long> early = lap.begin() >= tick ? lap.ids(Kind.NOTE, Long.MIN_VALUE) : List.of();
+      if (!early.isEmpty()) {
+        next = NoteTaking.left(without(next, part, early), part, early);
+        next = NoteTaking.takeAgain(next, part, early, tick);
       }
     }
     return next;

@@ -5,6 +5,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.history.Change;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
+import ancora.core.record.EarlyNotes;
 import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopLength;
@@ -131,7 +132,8 @@ public final class FirstRecordings {
   }
 
   /** What comes of a part's first recording if it closes where it is set to close. */
-  public static FirstRecording.Closed closed(Stage stage, PartId part, boolean keepPastWindow) {
+  public static FirstRecording.Closed closed(
+      Stage stage, PartId part, boolean keepPastWindow, boolean forGood) {
     return stage
         .on(part)
         .first()
@@ -140,7 +142,14 @@ public final class FirstRecordings {
             stage.show().part(part).inputGrid(),
             stage.show().meter(),
             stage.map().orElseThrow(),
-            keepPastWindow);
+            keepPastWindow,
+            takeFollows(stage, part, forGood));
+  }
+
+  /** Whether a take begins at the line at which a first recording closes. */
+  private static boolean takeFollows(Stage stage, PartId part, boolean forGood) {
+    boolean takes = stage.on(part).first().orElseThrow().then() == AfterClosing.TAKES;
+    return takes && !forGood && stage.show().recording().breatherBars() == 0;
   }
 
   /**
@@ -151,7 +160,7 @@ public final class FirstRecordings {
    */
   public static Stage close(Stage stage, PartId part, boolean keepPastWindow, boolean forGood) {
     FirstRecording first = stage.on(part).first().orElseThrow();
-    FirstRecording.Closed closed = closed(stage, part, keepPastWindow);
+    FirstRecording.Closed closed = closed(stage, part, keepPastWindow, forGood);
     if (closed.clip().isEmpty()) {
       return goesRound(first) && !forGood ? roundAgain(stage, part) : drop(stage, part);
     }
@@ -183,7 +192,13 @@ public final class FirstRecordings {
     }
     long micros = Ticks.round(stage.map().orElseThrow().microsOf(first.until()));
     Moment line = new Moment(micros, micros, micros);
-    return NoteTaking.takeFromHindsight(noted, part, micros, line);
+    long early =
+        takeFollows(stage, part, false)
+            ? EarlyNotes.tolerance(
+                on.inputGrid(), first.until(), stage.show().meter(), stage.map().orElseThrow())
+            : 0;
+    double since = stage.map().orElseThrow().microsOf(first.until() - early);
+    return NoteTaking.takeFromHindsight(noted, part, since, line);
   }
 
   private static boolean goesRound(FirstRecording first) {

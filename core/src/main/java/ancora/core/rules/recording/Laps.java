@@ -78,9 +78,7 @@ public final class Laps {
     boolean isOver =
         !recording.isOpen() || recording.lapEnd(lap, vamp.get().phase(), loop) <= over + 1;
     Stage next = isOver ? endLap(stage, part, begin) : stage;
-    return lateTake && lap.hasLayer()
-        ? TakesOver.late(next, part, lap, over + 1)
-        : next;
+    return lateTake && lap.hasLayer() ? TakesOver.late(next, part, lap, over + 1) : next;
   }
 
   /** The laps that are under way on a part: those with a layer that is no step yet. */

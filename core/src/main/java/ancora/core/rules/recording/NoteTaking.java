@@ -1,6 +1,7 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
@@ -16,9 +17,11 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
+import ancora.core.vamp.Vamp;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -36,6 +39,15 @@ public final class NoteTaking {
       if (played.plain() && !played.recorded()) {
         next = take(next, part, played, over);
       }
+    }
+    return next;
+  }
+
+  /** Takes some notes anew, as things are by now. */
+  static Stage takeAgain(Stage stage, PartId part, Collection<Long> noteIds, long over) {
+    Stage next = stage;
+    for (Played played : stage.on(part).hindsight().since(Double.NEGATIVE_INFINITY)) {
+      next = noteIds.contains(played.noteId()) ? take(next, part, played, over) : next;
     }
     return next;
   }
@@ -87,12 +99,17 @@ public final class NoteTaking {
       return Optional.empty();
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
-    boolean early = !played.isPedal() && isEarlyForClosing(stage, part, recording, tick);
-    if (early && startHas(stage, part, recording, played.pitch())) {
+    OptionalLong ownLine =
+        played.isPedal() ? OptionalLong.empty() : lineOfTake(stage, part, recording, tick);
+    OptionalLong closing =
+        played.isPedal() || ownLine.isPresent()
+            ? OptionalLong.empty()
+            : closingLine(stage, part, recording, tick);
+    if (closing.isPresent() && startHas(stage, part, recording, played.pitch(), tick)) {
       return Optional.empty();
     }
-    boolean toStart = early && grid.grid() != Grid.OFF;
-    long meant = toStart ? recording.closed().orElseThrow() : grid.meant(tick, meter);
+    OptionalLong line = grid.grid() == Grid.OFF ? OptionalLong.empty() : closing;
+    long meant = ownLine.orElse(line.orElse(grid.meant(tick, meter)));
     long length =
         played.isHeld()
             ? Note.SHORTEST
@@ -109,35 +126,79 @@ public final class NoteTaking {
     return Adding.add(stage, part, note, over);
   }
 
-  /** Whether a note came shortly before the line at which its loop has closed, delivered late. */
-  private static boolean isEarlyForClosing(
+  /**
+   * The line of the take for which a note is early, if it is: a take is a recording of its own, and
+   * what is early for its line is at its start, whatever the take before has there.
+   */
+  private static OptionalLong lineOfTake(
       Stage stage, PartId part, LoopRecording recording, long tick) {
-    return recording.closed().isPresent()
-        && tick < recording.closed().getAsLong()
-        && tick >= recording.closed().getAsLong() - toleranceAtClosing(stage, part, recording);
-  }
-
-  private static long toleranceAtClosing(Stage stage, PartId part, LoopRecording recording) {
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    long since = Math.max(tick, recording.closed().orElse(tick));
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), since);
+    if (recording.way() != Way.TAKES || clip.isEmpty() || vamp.isEmpty()) {
+      return OptionalLong.empty();
+    }
+    TempoMap map = stage.map().orElseThrow();
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    long line = recording.nextBegin(tick, vamp.get().phase(), window.length());
     InputGrid grid = stage.show().part(part).inputGrid();
-    return EarlyNotes.tolerance(
-        grid, recording.closed().orElseThrow(), stage.show().meter(), stage.map().orElseThrow());
+    boolean early =
+        line - tick <= EarlyNotes.tolerance(grid, line, stage.show().meter(), map)
+            && line < recording.until();
+    return early ? OptionalLong.of(line) : OptionalLong.empty();
   }
 
-  /** Where the clip has its pitch at the start already, an early note is left to hindsight. */
-  private static boolean startHas(Stage stage, PartId part, LoopRecording recording, int pitch) {
-    long tolerance = toleranceAtClosing(stage, part, recording);
-    return stage
-        .show()
-        .part(part)
-        .clip(recording.clip())
-        .filter(clip -> startHas(clip, pitch, tolerance))
-        .isPresent();
+  /**
+   * The line for which a note is early at which its loop has closed, or takes were switched off: it
+   * may be delivered late.
+   */
+  private static OptionalLong closingLine(
+      Stage stage, PartId part, LoopRecording recording, long tick) {
+    long line = recording.closed().orElse(Long.MIN_VALUE);
+    if (tick >= line && recording.way() == Way.TAKES && !recording.isOpen()) {
+      line = isLine(stage, part, recording) ? recording.until() : line;
+    }
+    boolean early = tick < line && line - tick <= tolerance(stage, part, line);
+    return early ? OptionalLong.of(line) : OptionalLong.empty();
   }
 
-  private static boolean startHas(Clip clip, int pitch, long tolerance) {
-    long start = clip.window().start();
-    return clip.notes()
-        .anyMatch(n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= start + tolerance);
+  /** Whether a recording has ended at a line of its loop. */
+  private static boolean isLine(Stage stage, PartId part, LoopRecording recording) {
+    long until = recording.until();
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), until - 1);
+    return clip.isPresent()
+        && vamp.isPresent()
+        && Math.floorMod(
+                until - vamp.get().phase(),
+                Sounding.windowAt(stage, part, vamp.get(), clip.get()).length())
+            == 0;
+  }
+
+  private static long tolerance(Stage stage, PartId part, long line) {
+    InputGrid grid = stage.show().part(part).inputGrid();
+    return EarlyNotes.tolerance(grid, line, stage.show().meter(), stage.map().orElseThrow());
+  }
+
+  /** Where what closes there has its pitch at the start already, an early note is left. */
+  private static boolean startHas(
+      Stage stage, PartId part, LoopRecording recording, int pitch, long tick) {
+    long tolerance = tolerance(stage, part, recording.closed().orElse(recording.until()));
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    boolean first = recording.closed().isPresent() && tick < recording.closed().getAsLong();
+    if (recording.way() == Way.TAKES && !first) {
+      return clip.flatMap(c -> Adding.takeAt(stage, part, c, tick))
+          .filter(take -> startHas(take.sounding(), clip.get().window(), pitch, tolerance))
+          .isPresent();
+    }
+    return clip.filter(c -> startHas(c.notes(), c.window(), pitch, tolerance)).isPresent();
+  }
+
+  private static boolean startHas(
+      Stream<Note> notes, LoopWindow window, int pitch, long tolerance) {
+    long start = window.start();
+    return notes.anyMatch(
+        n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= start + tolerance);
   }
 
   /**

@@ -96,10 +96,11 @@ public final class TakesOver {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     boolean partial = !isWhole(stage, part, recording, lap);
     Clip clip = stage.clip(part, recording.clip());
-    Stage marked =
-        stage.withClip(part, clip.mapTake(lap.take(), t -> t.withPartial(partial)));
+    Stage marked = stage.withClip(part, clip.mapTake(lap.take(), t -> t.withPartial(partial)));
     Clip now = marked.clip(part, recording.clip());
-    Stage noted = marked.mapHistory(history -> noted(history, marked, part, recording.fromNothing(), now, lap.take()));
+    Stage noted =
+        marked.mapHistory(
+            history -> noted(history, marked, part, recording.fromNothing(), now, lap.take()));
     List<Integer> played =
         recording.laps().stream()
             .filter(l -> l.hasLayer() && !isFirst(recording, l))
@@ -110,7 +111,8 @@ public final class TakesOver {
   }
 
   /** A take that came late is of the step that brought the others, if nothing was done since. */
-  private static History noted(History history, Stage stage, PartId part, boolean made, Clip clip, int take) {
+  private static History noted(
+      History history, Stage stage, PartId part, boolean made, Clip clip, int take) {
     List<Step> done = history.done();
     Optional<Step> last =
         done.isEmpty() ? Optional.empty() : Optional.of(done.get(done.size() - 1));
@@ -120,8 +122,7 @@ public final class TakesOver {
           last.get().with(came, c -> c instanceof Change.OfTake of && of.take() == take));
     }
     if (made && last.filter(step -> isOnly(step, c -> isMaking(c, clip))).isPresent()) {
-      Change whole =
-          new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
+      Change whole = new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
       return history.withMore(last.get().with(whole, c -> true));
     }
     String words = "takes of " + Steps.name(stage, part, clip);
@@ -129,8 +130,7 @@ public final class TakesOver {
   }
 
   private static Change came(PartId part, Clip clip, int take) {
-    return new Change.OfTake(
-        part, clip.id(), take, Optional.empty(), clip.findTake(take), false);
+    return new Change.OfTake(part, clip.id(), take, Optional.empty(), clip.findTake(take), false);
   }
 
   private static boolean isOnly(Step step, Predicate<Change> what) {
@@ -163,7 +163,8 @@ public final class TakesOver {
         all.stream()
             .filter(take -> !take.partial())
             .reduce((a, b) -> b)
-            .orElseGet(() -> all.stream().max(Comparator.comparingInt(Take::noteCount)).orElseThrow())
+            .orElseGet(
+                () -> all.stream().max(Comparator.comparingInt(Take::noteCount)).orElseThrow())
             .number();
     Stage next = stage.withClip(part, before.withHeard(best));
     Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
