@@ -272,4 +272,31 @@ class MendedTest {
       }
     }
   }
+
+  /**
+   * Replaced are bars 2 and 3 of four: on 25 ms after bar 2's line, or before it, off 25 ms after bar
+   * 4's.
+   */
+  @Test
+  void replaceIsForgivenAtEachBarLine() throws IOException {
+    for (String journal : List.of("replace-on-late", "replace-off-late")) {
+      Done ran = done(journal);
+      assertThat(ran.places(36))
+          .as(journal)
+          .containsExactly(
+              0L, 960L, 1920L, 2880L, 3 * BAR, 3 * BAR + 960, 3 * BAR + 1920, 3 * BAR + 2880);
+      assertThat(ran.places(50))
+          .as(journal)
+          .containsExactly(BAR, BAR + 1920, 2 * BAR, 2 * BAR + 1920);
+    }
+  }
+
+  /** The first note is 20 ticks before the run-up's end, bar 3. */
+  @Test
+  void whatIsEarlyForTheEndOfARunUpIsRecorded() throws IOException {
+    Done ran = done("run-up-early");
+    assertThat(ran.places(70)).containsExactly(2 * BAR);
+    assertThat(ran.places(71)).containsExactly(2 * BAR + 960);
+    assertThat(ran.places(72)).containsExactly(3 * BAR);
+  }
 }

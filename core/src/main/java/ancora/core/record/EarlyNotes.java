@@ -4,6 +4,7 @@ import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
+import ancora.core.time.Ticks;
 
 /**
  * How early a note may be and still belong to the boundary that follows it: with a grid half the
@@ -12,8 +13,13 @@ import ancora.core.time.TempoMap;
  */
 public final class EarlyNotes {
 
-  /** Without a grid, in microseconds. */
+  /** Without a grid, before a first recording and before a take, in microseconds. */
   public static final long MICROS = 80_000;
+
+  /** The same elsewhere; but never more than half a sixteenth. */
+  private static final long MICROS_ONTO = 40_000;
+
+  private static final long MOST_ONTO = Ticks.PER_QUARTER / 8;
 
   private EarlyNotes() {}
 
@@ -24,6 +30,16 @@ public final class EarlyNotes {
    */
   public static long tolerance(InputGrid grid, long boundary, Meter meter, TempoMap map) {
     return tolerance(grid.grid(), grid.swing(), boundary, meter, map);
+  }
+
+  /**
+   * The tolerance before a line at which something begins to be recorded onto a loop that sounds, but
+   * for takes.
+   */
+  public static long toleranceOnto(InputGrid grid, long line, Meter meter, TempoMap map) {
+    return grid.grid() == Grid.OFF
+        ? Math.min(MOST_ONTO, map.ticksBefore(line, MICROS_ONTO))
+        : tolerance(grid, line, meter, map);
   }
 
   /**

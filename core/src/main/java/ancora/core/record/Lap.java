@@ -35,7 +35,13 @@ public record Lap(long begin, int take, int layer, boolean ended, List<Brought> 
    * @param tick when it was played, or was passed
    * @param meant the tick at which it is meant to sound
    */
-  public record Brought(Kind kind, long id, long tick, long meant) {}
+  public record Brought(Kind kind, long id, long tick, long meant) {
+
+    /** Whether it was played, and not taken out. */
+    public boolean isPlayed() {
+      return kind == Kind.NOTE || kind == Kind.MOVE;
+    }
+  }
 
   /** A lap that has brought nothing yet. */
   public static Lap at(long begin) {
@@ -48,7 +54,7 @@ public record Lap(long begin, int take, int layer, boolean ended, List<Brought> 
 
   /** Whether something was played in it. */
   public boolean isPlayed() {
-    return brought.stream().anyMatch(b -> b.kind() == Kind.NOTE || b.kind() == Kind.MOVE);
+    return brought.stream().anyMatch(Brought::isPlayed);
   }
 
   /** The last tick at which it has brought something. */

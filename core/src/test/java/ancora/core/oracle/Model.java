@@ -853,23 +853,24 @@ final class Model {
 
   private boolean takeOnto(Part part, int pitch, long tick) {
     Recording on = part.recording;
-    if (on == null || tick < on.from || tick >= on.until || rests(part, on, tick)) {
+    boolean early = on != null && isEarlyForBegin(part, on, tick);
+    if (on == null || tick < on.from && !early || tick >= on.until || rests(part, on, tick)) {
       return false;
     }
     Standing stood = standingAt(part, on.clip, tick);
     if (stood == null || !part.shelf.contains(on.clip)) {
       return false;
     }
-    long own = ownLine(part, on, tick);
+    long own = early && on.way == Way.TAKES ? on.from : ownLine(part, on, tick);
     long closing = own == NEVER ? closingLine(part, on, stood, tick) : NEVER;
     if (closing != NEVER && startHas(part, on, pitch, closing, tick)) {
       return false;
     }
-    long place = own != NEVER ? stood.clip.start : stood.placeAt(tick);
+    long place = stood.placeAt(own != NEVER ? own : tick);
     if (on.way == Way.PUNCH && (place < on.rangeFrom || place >= on.rangeTo)) {
       return false;
     }
-    Lap at = lapAt(part, on, own != NEVER ? own : tick);
+    Lap at = lapAt(part, on, Math.max(on.from, own != NEVER ? own : tick));
     // a take that was undone takes nothing any more
     if (on.way == Way.TAKES && at.layer != null && !on.clip.takes.contains(at.take)) {
       return false;
@@ -892,7 +893,7 @@ final class Model {
     if (!lap.ended && (!on.isOpen() || lapEnd(part, on, lap) <= now)) {
       endLap(part, on, lap);
     }
-    if (!on.isOpen() && on.way == Way.TAKES) {
+    if (!on.isOpen() && on.way == Way.TAKES && !ending) {
       lateTake(part, on, lap);
     }
     if (on.isOpen() && on.way == Way.PUNCH && !goesOn && lap.layer.on && part.vamp != null) {
@@ -932,10 +933,26 @@ final class Model {
   }
 
   private long forgiven(Standing vamp, long tick) {
-    long line = vamp.lineBy(tick);
+    long bar = Math.min(BAR, vamp.length);
+    long own = vamp.lineBy(tick);
+    long line = own + (tick - own) / bar * bar;
     double late = micros.applyAsDouble(tick) - micros.applyAsDouble(line);
-    double loop = micros.applyAsDouble(line + vamp.length) - micros.applyAsDouble(line);
-    return line >= vamp.from && late <= Math.min(120_000, loop / 4) ? line : NEVER;
+    double all = micros.applyAsDouble(line + bar) - micros.applyAsDouble(line);
+    return line >= vamp.from && late <= Math.min(120_000, all / 4) ? line : NEVER;
+  }
+
+  /** Whether a note is early for the bar line at which a recording onto a loop begins. */
+  private boolean isEarlyForBegin(Part part, Recording on, long tick) {
+    Standing at = standingAt(part, on.clip, on.from);
+    boolean line =
+        Math.floorMod(on.from, BAR) == 0
+            || at != null && Math.floorMod(on.from - at.phase, BAR) == 0;
+    double micro = micros.applyAsDouble(on.from) - micros.applyAsDouble(tick);
+    boolean soon =
+        on.way == Way.TAKES
+            ? tolerates(on.from - tick, on.from)
+            : micro <= 40_000 + 300 && on.from - tick <= 120;
+    return tick < on.from && on.from == on.since && on.closed == NEVER && line && soon;
   }
 
   private long back(long tick) {
@@ -989,7 +1006,7 @@ final class Model {
     on.rangeTo = rangeTo;
     on.outFrom = on.since;
     part.recording = on;
-    takeIn(part, on.from);
+    takeIn(part, on.from - BAR);
     for (long t = on.since - Math.floorMod(on.since, STEP); t < now; t += STEP) {
       if (t >= on.since && on.isOpen()) {
         takeOut(part, on, t);
@@ -1008,7 +1025,14 @@ final class Model {
       return tick;
     }
     long line = forgiven(at, tick);
-    return line != NEVER && line > part.recording.since ? line : tick;
+    Recording on = part.recording;
+    if (line == NEVER || line <= on.since) {
+      return tick;
+    }
+    boolean untouched =
+        (on.way == Way.REPLACE || on.way == Way.PUNCH)
+            && on.brought.values().stream().noneMatch(t -> t >= line);
+    return line == at.lineBy(tick) || untouched ? line : tick;
   }
 
   void end(Part part, long tick) {
@@ -1048,7 +1072,9 @@ final class Model {
           dropLayer(on, lap);
         }
       }
+      ending = true;
       early.forEach((pitch, played) -> takeOnto(part, pitch, played));
+      ending = false;
       endTakes(part, on, tick);
       return;
     }
@@ -1728,6 +1754,9 @@ final class Model {
 
   boolean goesRound;
   boolean goesOn;
+
+  /** Whether takes are just being ended. */
+  private boolean ending;
 
   private Map<Part, Take> heardTakes() {
     Map<Part, Take> heard = new HashMap<>();

@@ -29,10 +29,12 @@ public final class Adding {
    * Adds a note to the clip that sounds, or that sounded when it was played.
    *
    * @param note with its onsets as ticks of the transport
+   * @param forBegin whether it is early for the line at which the recording begins
    * @param over the last tick that is over
    * @return empty if it has no place there: it stays in hindsight
    */
-  public static Optional<Stage> add(Stage stage, PartId part, Note note, long over) {
+  static Optional<Stage> add(
+      Stage stage, PartId part, Note note, boolean forBegin, long over) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Optional<Vamp> sounding = Sounding.vampAt(stage, part, recording.clip(), note.meant());
     Optional<Clip> shelved = stage.show().part(part).clip(recording.clip());
@@ -42,11 +44,7 @@ public final class Adding {
     Vamp vamp = sounding.get();
     LoopWindow window = Sounding.windowAt(stage, part, vamp, shelved.get());
     boolean covered =
-        recording.covers(note.played())
-            || note.played() < recording.until()
-                && note.played() < recording.from()
-                && note.meant() >= recording.from()
-                && Math.floorMod(recording.from() - vamp.phase(), window.length()) == 0;
+        recording.covers(note.played()) || forBegin && note.played() < recording.until();
     long place = vamp.placeAt(note.meant(), window);
     if (!covered
         || !recording.takesAt(place)

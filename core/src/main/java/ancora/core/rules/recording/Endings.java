@@ -97,7 +97,8 @@ public final class Endings {
         next = NoteTaking.takeAgain(next, part, early, tick);
       }
     }
-    return next;
+    // all that the takes have brought is one step, which is still to come
+    return next.withHistory(stage.history());
   }
 
   private static Stage truncated(Stage stage, PartId part, long begin, long tick) {

@@ -99,8 +99,14 @@ public final class NoteTaking {
       return Optional.empty();
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
+    boolean forBegin =
+        !played.isPedal() && isEarlyForBegin(stage, part, recording, tick);
     OptionalLong ownLine =
-        played.isPedal() ? OptionalLong.empty() : lineOfTake(stage, part, recording, tick);
+        played.isPedal()
+            ? OptionalLong.empty()
+            : forBegin && (recording.way() == Way.TAKES || grid.grid() != Grid.OFF)
+                ? OptionalLong.of(recording.from())
+                : lineOfTake(stage, part, recording, tick);
     OptionalLong closing =
         played.isPedal() || ownLine.isPresent()
             ? OptionalLong.empty()
@@ -123,7 +129,29 @@ public final class NoteTaking {
             meant,
             length,
             played.isHeld());
-    return Adding.add(stage, part, note, over);
+    return Adding.add(stage, part, note, forBegin, over);
+  }
+
+  /** Whether a note is early for the line at which a recording onto a loop begins. */
+  private static boolean isEarlyForBegin(
+      Stage stage, PartId part, LoopRecording recording, long tick) {
+    long from = recording.from();
+    if (tick >= from || from != recording.since() || recording.closed().isPresent()) {
+      return false;
+    }
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), from);
+    long bar = stage.show().meter().barTicks();
+    boolean atLine =
+        Math.floorMod(from, bar) == 0
+            || vamp.filter(v -> Math.floorMod(from - v.phase(), bar) == 0).isPresent();
+    TempoMap map = stage.map().orElseThrow();
+    InputGrid grid = stage.show().part(part).inputGrid();
+    Meter meter = stage.show().meter();
+    long tolerance =
+        recording.way() == Way.TAKES
+            ? EarlyNotes.tolerance(grid, from, meter, map)
+            : EarlyNotes.toleranceOnto(grid, from, meter, map);
+    return atLine && from - tick <= tolerance;
   }
 
   /**

@@ -53,7 +53,7 @@ public final class Recordings {
     TempoMap map = free.map().orElseThrow();
     long tick = Math.max(moment.tick(map), vamp.from());
     OptionalLong runUp = runUp(free, clip, vamp, tick);
-    long since = runUp.orElse(forgivenLine(free, vamp, window, tick, moment.stamp()).orElse(tick));
+    long since = runUp.orElse(forgivenBar(free, vamp, window, tick, moment.stamp()).orElse(tick));
     long from = since;
     if (way == Way.ADD && since == tick && runUp.isEmpty()) {
       long back = map.ticksBefore(tick, forgiveness(free).micros());
@@ -146,19 +146,26 @@ public final class Recordings {
     return stage.show().recording().forgiveness();
   }
 
-  /** The line just gone by, if a press counts for it. */
-  private static OptionalLong forgivenLine(
+  /**
+   * The bar line of the loop just gone by, if a press counts for it: its own line, or one a whole
+   * number of bars from it.
+   */
+  private static OptionalLong forgivenBar(
       Stage stage, Vamp vamp, LoopWindow window, long tick, long stamp) {
-    long line = vamp.lineBy(tick, window);
+    long bar = Math.min(stage.show().meter().barTicks(), window.length());
+    long own = vamp.lineBy(tick, window);
+    long line = own + Math.floorDiv(tick - own, bar) * bar;
     boolean counts =
         line >= vamp.from()
             && (line == tick
-                || forgiveness(stage)
-                    .covers(line, stamp, window.length(), stage.map().orElseThrow()));
+                || forgiveness(stage).covers(line, stamp, bar, stage.map().orElseThrow()));
     return counts ? OptionalLong.of(line) : OptionalLong.empty();
   }
 
-  /** The tick at which a recording ends that is switched off now: the line, if it is forgiven. */
+  /**
+   * The tick at which a recording ends that is switched off now: the loop's line just gone by, if
+   * the press is forgiven; in replace and punch also another bar line, if nothing was played since.
+   */
   public static long offTick(Stage stage, PartId part, Moment moment) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     long tick = Sounding.tick(stage, moment);
@@ -168,8 +175,17 @@ public final class Recordings {
       return tick;
     }
     LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
-    OptionalLong line = forgivenLine(stage, vamp.get(), window, tick, moment.stamp());
-    return line.isPresent() && line.getAsLong() > recording.since() ? line.getAsLong() : tick;
+    OptionalLong line = forgivenBar(stage, vamp.get(), window, tick, moment.stamp());
+    if (line.isEmpty() || line.getAsLong() <= recording.since()) {
+      return tick;
+    }
+    boolean own = line.getAsLong() == vamp.get().lineBy(tick, window);
+    boolean untouched =
+        recording.way().takesOut()
+            && recording.laps().stream()
+                .flatMap(lap -> lap.brought().stream())
+                .noneMatch(b -> b.isPlayed() && b.tick() >= line.getAsLong());
+    return own || untouched ? line.getAsLong() : tick;
   }
 
   /** Switches a way of recording off, wherever it is on; one that is off already stays so. */
