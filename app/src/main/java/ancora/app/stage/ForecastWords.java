@@ -155,7 +155,12 @@ final class ForecastWords {
       return "call the recording off";
     }
     if (effect instanceof Effect.Closes e) {
-      String then = stage.show().recording().overdubAfter() ? "add to it" : "vamp";
+      String then =
+          switch (e.then()) {
+            case VAMP -> "vamp";
+            case OVERDUB -> "add to it";
+            case TAKES -> "takes";
+          };
       return "close the loop" + at(e.at()) + ", then " + then;
     }
     if (effect instanceof Effect.RecordsOn) {

@@ -7,10 +7,13 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
+import ancora.core.engine.Effect;
+import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.file.MidiFile;
 import ancora.core.note.Note;
 import ancora.core.player.Sounded;
+import ancora.core.record.AfterClosing;
 import ancora.core.replay.Replay;
 import ancora.core.show.Part;
 import ancora.core.stage.Stage;
@@ -298,5 +301,21 @@ class MendedTest {
     assertThat(ran.places(70)).containsExactly(2 * BAR);
     assertThat(ran.places(71)).containsExactly(2 * BAR + 960);
     assertThat(ran.places(72)).containsExactly(3 * BAR);
+  }
+
+  /** A recording that takes follow is closed by the press of line 5. */
+  @Test
+  void theForecastSaysThatTakesFollow() throws IOException {
+    JournalFile file =
+        JournalFile.read(Files.readAllLines(JOURNALS.resolve("takes-forecast.jsonl")));
+    Engine engine = Engine.of(Stage.of(file.show()));
+    for (JournalFile.Line line : file.lines().subList(0, 3)) {
+      engine.apply(line.command(), line.stamp(), line.at());
+    }
+    JournalFile.Line press = file.lines().get(3);
+    assertThat(engine.forecast(press.command(), press.stamp()).effects())
+        .filteredOn(Effect.Closes.class::isInstance)
+        .extracting(effect -> ((Effect.Closes) effect).then())
+        .containsExactly(AfterClosing.TAKES);
   }
 }

@@ -1,6 +1,7 @@
 package ancora.core.engine;
 
 import ancora.core.clip.ClipId;
+import ancora.core.record.AfterClosing;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.show.SectionId;
@@ -32,7 +33,7 @@ public sealed interface Effect {
   record DropsRecording(PartId part) implements Effect {}
 
   /** A loop closes at a tick, and goes on from there. */
-  record Closes(PartId part, long at) implements Timed {}
+  record Closes(PartId part, long at, AfterClosing then) implements Timed {}
 
   /** A recording that was to close goes on. */
   record RecordsOn(PartId part) implements Effect {}

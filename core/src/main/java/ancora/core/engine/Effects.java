@@ -200,7 +200,7 @@ final class Effects {
         && now.get().isAskedToClose()
         && !old.equals(now)
         && closes(old, now.get())) {
-      effects.add(new Effect.Closes(part, now.get().until()));
+      effects.add(new Effect.Closes(part, now.get().until(), now.get().then()));
     }
     boolean asked = old.filter(FirstRecording::isAskedToClose).isPresent();
     if (asked && now.isPresent() && !now.get().isAskedToClose()) {
