@@ -277,8 +277,8 @@ class MendedTest {
   }
 
   /**
-   * Replaced are bars 2 and 3 of four: on 25 ms after bar 2's line, or before it, off 25 ms after bar
-   * 4's.
+   * Replaced are bars 2 and 3 of four: on 25 ms after bar 2's line, or before it, off 25 ms after
+   * bar 4's.
    */
   @Test
   void replaceIsForgivenAtEachBarLine() throws IOException {

@@ -33,8 +33,8 @@ public final class EarlyNotes {
   }
 
   /**
-   * The tolerance before a line at which something begins to be recorded onto a loop that sounds, but
-   * for takes.
+   * The tolerance before a line at which something begins to be recorded onto a loop that sounds,
+   * but for takes.
    */
   public static long toleranceOnto(InputGrid grid, long line, Meter meter, TempoMap map) {
     return grid.grid() == Grid.OFF

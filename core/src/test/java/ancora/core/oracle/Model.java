@@ -77,6 +77,11 @@ final class Model {
       return layer;
     }
 
+    /** Those that are off stand as they did; what went off since comes after them. */
+    void putOff(List<Layer> as) {
+      off.sort(Comparator.comparingInt(l -> as.contains(l) ? as.indexOf(l) : Integer.MAX_VALUE));
+    }
+
     void turnOff(Layer layer) {
       layer.on = false;
       off.remove(layer);
@@ -271,6 +276,9 @@ final class Model {
     final Runnable back;
     final Runnable again;
     final Set<Layer> layers = new LinkedHashSet<>();
+
+    /** How layers were off when it was undone. */
+    final Map<Take, List<Layer>> off = new HashMap<>();
 
     /** The takes that it brought, and of which clip. */
     List<Take> takes;
@@ -1073,7 +1081,7 @@ final class Model {
         }
       }
       ending = true;
-      early.forEach((pitch, played) -> takeOnto(part, pitch, played));
+      early.forEach((pitch, played) -> takeOne(part, pitch, played));
       ending = false;
       endTakes(part, on, tick);
       return;
@@ -1112,7 +1120,11 @@ final class Model {
     if (played.isEmpty()) {
       return;
     }
-    noted(takesStep(part, on.clip, played), true);
+    List<Take> came = new ArrayList<>(played);
+    done.stream().filter(s -> s.takes != null).forEach(s -> came.removeAll(s.takes));
+    if (!came.isEmpty()) {
+      noted(takesStep(part, on.clip, came), true);
+    }
     hearBest(part, on, tick);
   }
 
@@ -1728,6 +1740,10 @@ final class Model {
     Map<Part, Standing> vamps = new HashMap<>();
     parts.forEach(p -> open.put(p, p.recording));
     parts.forEach(p -> vamps.put(p, p.vamp));
+    parts.forEach(
+        part ->
+            part.shelf.forEach(
+                clip -> clip.takes.forEach(take -> step.off.put(take, new ArrayList<>(take.off)))));
     step.back.run();
     undone.add(step);
     otherWindows();
@@ -1795,6 +1811,7 @@ final class Model {
     Step step = undone.remove(undone.size() - 1);
     Map<Part, Take> heard = heardTakes();
     step.again.run();
+    step.off.forEach(Take::putOff);
     done.add(step);
     otherWindows();
     otherHeard(heard);

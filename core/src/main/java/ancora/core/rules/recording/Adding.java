@@ -33,8 +33,7 @@ public final class Adding {
    * @param over the last tick that is over
    * @return empty if it has no place there: it stays in hindsight
    */
-  static Optional<Stage> add(
-      Stage stage, PartId part, Note note, boolean forBegin, long over) {
+  static Optional<Stage> add(Stage stage, PartId part, Note note, boolean forBegin, long over) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Optional<Vamp> sounding = Sounding.vampAt(stage, part, recording.clip(), note.meant());
     Optional<Clip> shelved = stage.show().part(part).clip(recording.clip());

@@ -93,12 +93,12 @@ public final class Endings {
     for (Lap lap : stage.on(part).recording().orElseThrow().laps()) {
       List<Long> early = lap.begin() >= tick ? lap.ids(Kind.NOTE, Long.MIN_VALUE) : List.of();
       if (!early.isEmpty()) {
-        next = NoteTaking.left(without(next, part, early), part, early);
-        next = NoteTaking.takeAgain(next, part, early, tick);
+        Stage left = NoteTaking.left(without(next, part, early), part, early);
+        // all that the takes have brought is one step, which is still to come
+        next = NoteTaking.takeAgain(left, part, early, tick).withHistory(left.history());
       }
     }
-    // all that the takes have brought is one step, which is still to come
-    return next.withHistory(stage.history());
+    return next;
   }
 
   private static Stage truncated(Stage stage, PartId part, long begin, long tick) {

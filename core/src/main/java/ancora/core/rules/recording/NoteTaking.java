@@ -99,8 +99,7 @@ public final class NoteTaking {
       return Optional.empty();
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
-    boolean forBegin =
-        !played.isPedal() && isEarlyForBegin(stage, part, recording, tick);
+    boolean forBegin = !played.isPedal() && isEarlyForBegin(stage, part, recording, tick);
     OptionalLong ownLine =
         played.isPedal()
             ? OptionalLong.empty()

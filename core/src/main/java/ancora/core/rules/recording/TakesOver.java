@@ -76,14 +76,24 @@ public final class TakesOver {
       Stage stage, PartId part, LoopRecording recording, List<Integer> played) {
     Clip clip = stage.clip(part, recording.clip());
     String words = "takes of " + Steps.name(stage, part, clip);
+    if (recording.fromNothing() && isMade(stage, clip)) {
+      return stage.mapHistory(
+          history ->
+              history.withMore(
+                  history
+                      .done()
+                      .get(history.done().size() - 1)
+                      .with(made(part, clip), change -> true)));
+    }
     if (recording.fromNothing()) {
-      return Steps.noted(
-          stage,
-          List.of(new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip))),
-          words);
+      return Steps.noted(stage, List.of(made(part, clip)), words);
     }
     List<Change> came = new ArrayList<>();
     for (int number : played) {
+      if (isNoted(stage, part, clip, number)) {
+        // they were ended before, later than is known now
+        continue;
+      }
       came.add(came(part, clip, number));
     }
     return came.isEmpty() ? stage : Steps.noted(stage, came, words);
@@ -122,11 +132,27 @@ public final class TakesOver {
           last.get().with(came, c -> c instanceof Change.OfTake of && of.take() == take));
     }
     if (made && last.filter(step -> isOnly(step, c -> isMaking(c, clip))).isPresent()) {
-      Change whole = new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
-      return history.withMore(last.get().with(whole, c -> true));
+      return history.withMore(last.get().with(made(part, clip), change -> true));
     }
     String words = "takes of " + Steps.name(stage, part, clip);
     return history.withLayer(new Step(words, List.of(came(part, clip, take)), Map.of()));
+  }
+
+  /** Whether the newest step has made a clip. */
+  private static boolean isMade(Stage stage, Clip clip) {
+    List<Step> done = stage.history().done();
+    return !done.isEmpty() && isOnly(done.get(done.size() - 1), change -> isMaking(change, clip));
+  }
+
+  private static boolean isNoted(Stage stage, PartId part, Clip clip, int take) {
+    return stage.history().done().stream()
+        .flatMap(step -> step.changes().stream())
+        .anyMatch(
+            change -> isTakeOf(change, part, clip) && ((Change.OfTake) change).take() == take);
+  }
+
+  private static Change made(PartId part, Clip clip) {
+    return new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
   }
 
   private static Change came(PartId part, Clip clip, int take) {
