@@ -67,8 +67,9 @@ public record Step(
     return new Step(words, all, ended, turned);
   }
 
+  /** Whether it changes nothing, or no more than the order of what has gone by now. */
   public boolean isNothing() {
-    return changes.isEmpty();
+    return changes.stream().allMatch(Change.OfOff.class::isInstance);
   }
 
   /** Whether a part has come by it. */

@@ -6,6 +6,10 @@ import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.control.Action;
+import ancora.core.edit.Chosen;
+import ancora.core.edit.Clips;
+import ancora.core.edit.Edit;
+import ancora.core.edit.WhichTakes;
 import ancora.core.file.Arranging;
 import ancora.core.file.Wanted;
 import ancora.core.note.Controller;
@@ -15,6 +19,7 @@ import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.keeping.Otherwise;
@@ -54,7 +59,7 @@ import java.util.Set;
  */
 record Wish(int kind, int which, int much) {
 
-  static final int KINDS = 65;
+  static final int KINDS = 67;
 
   private static final List<InputKey> KEYS =
       List.of(
@@ -140,6 +145,7 @@ record Wish(int kind, int which, int much) {
       case 62 -> new SettingCommand.SoundOutside(part, outside(on));
       case 63 -> new SettingCommand.SoundInside(part);
       case 64 -> bringIn(stage.show(), part, on);
+      case 65, 66 -> edit(part, parts.isEmpty() ? part : parts.get(0).id(), clip);
       case 58 -> which % 4 == 0 ? new ShelfCommand.DeletePart(part) : other(part, clip, on);
       default ->
           switch (which % 5) {
@@ -154,6 +160,28 @@ record Wish(int kind, int which, int much) {
   private PartOutput outside(boolean alone) {
     return new PartOutput(
         "box", which % 16, OptionalInt.empty(), OptionalInt.of(much % 128), alone);
+  }
+
+  /** Notes go to another owner, or are otherwise. */
+  private Command edit(PartId part, PartId other, ClipId clip) {
+    return switch (much % 11) {
+      case 0 -> new EditCommand.Flatten(part, clip);
+      case 1 -> new EditCommand.SplitNotes(part, clip, new Chosen.OfLayer(1 + which % 3));
+      case 2 -> new EditCommand.CutClip(part, clip, 1);
+      case 3 -> new EditCommand.RepeatClip(part, new Clips(List.of(clip)), 2);
+      case 4 -> new EditCommand.ChainClips(part, new Clips(List.of(clip, new ClipId(which))));
+      case 5 -> new EditCommand.SpreadLayers(part, clip);
+      case 6 -> new EditCommand.CopyClip(part, clip, other);
+      case 7 -> new EditCommand.MoveClipTo(part, clip, other);
+      case 8 -> new EditCommand.MakeClip(part, 1 + which % 4);
+      case 9 -> edits(part, clip, new Edit.Move(new Chosen.All(), which * 60L - 480, 0));
+      default -> edits(part, clip, new Edit.Delete(new Chosen.OfLayer(1 + which % 3)));
+    };
+  }
+
+  private static Command edits(PartId part, ClipId clip, Edit edit) {
+    return new EditCommand.EditNotes(
+        part, new Clips(List.of(clip)), WhichTakes.HEARD, List.of(edit));
   }
 
   /** What is in the show comes in once more, as from another. */

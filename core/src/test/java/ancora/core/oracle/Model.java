@@ -862,7 +862,10 @@ final class Model {
   private boolean takeOnto(Part part, int pitch, long tick) {
     Recording on = part.recording;
     boolean early = on != null && isEarlyForBegin(part, on, tick);
-    if (on == null || tick < on.from && !early || tick >= on.until || rests(part, on, tick)) {
+    if (on == null || tick < on.from && !early || tick >= on.until) {
+      return false;
+    }
+    if (rests(part, on, tick) && ownLine(part, on, tick) == NEVER) {
       return false;
     }
     Standing stood = standingAt(part, on.clip, tick);
