@@ -7,6 +7,7 @@ import ancora.app.PageStandIn;
 import ancora.app.store.JournalRow;
 import ancora.app.store.Journals;
 import ancora.app.store.ShowStore;
+import ancora.core.engine.Engine;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -222,7 +223,8 @@ class StageSocketTest {
             "{\"do\":\"comp\",\"part\":1,\"clip\":1,\"stretches\":7}",
             "{\"do\":\"setTempo\",\"bpm\":91}");
     for (int i = 0; i < lines.size(); i++) {
-      journals.append(show, List.of(new JournalRow(i + 1, 0, i, "old", i + 1, lines.get(i), 2)));
+      journals.append(
+          show, List.of(new JournalRow(i + 1, 0, i, "old", i + 1, lines.get(i), Engine.RULES)));
     }
     try (PageStandIn page = page("one")) {
       assertThat(page.next("welcome").at("/state/show/bpm").asDouble()).isEqualTo(91);
