@@ -5,6 +5,9 @@ import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.show.Show;
+import java.io.BufferedReader;
+import java.io.ByteArrayInputStream;
+import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,8 +21,9 @@ import java.util.List;
 record FromJournal(Show show, List<String> leftOut) {
 
   static FromJournal of(byte[] bytes) {
-    String text = new String(bytes, StandardCharsets.UTF_8);
-    JournalFile journal = JournalFile.read(text.lines().toList());
+    InputStreamReader text =
+        new InputStreamReader(new ByteArrayInputStream(bytes), StandardCharsets.UTF_8);
+    JournalFile journal = JournalFile.read(new BufferedReader(text).lines().iterator());
     Engine engine = Engine.of(journal.show());
     long last = 0;
     int refused = 0;

@@ -1,6 +1,7 @@
 package ancora.app.files;
 
 import ancora.app.journal.CoreJson;
+import ancora.app.journal.CountingParser;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.run.Run;
@@ -8,12 +9,10 @@ import ancora.core.show.Show;
 import ancora.core.show.WholeShow;
 import com.fasterxml.jackson.core.JsonEncoding;
 import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
-import com.fasterxml.jackson.core.util.JsonParserDelegate;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.json.JsonMapper;
@@ -40,9 +39,6 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
   private static final String FORMAT = "ancora show";
 
   private static final int MOST_RUNS = 1000;
-
-  /** Objects and lists in a show, or in a run. */
-  private static final long MOST_THINGS = 1_000_000;
 
   /** Notes in all runs of a file together. */
   private static final long MOST_SOUNDED = 2_000_000;
@@ -117,7 +113,7 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
 
   /** Reads a file; refuses, in a sentence, what is none, or of a later version. */
   public static ShowFile read(byte[] bytes) {
-    try (Counting in = new Counting(JSON.getFactory().createParser(bytes))) {
+    try (CountingParser in = new CountingParser(JSON.getFactory().createParser(bytes))) {
       return new Reading(in).file();
     } catch (JsonProcessingException malformed) {
       throw new Refusal("That is not JSON, or it is cut off: export it again.");
@@ -126,40 +122,16 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
     }
   }
 
-  /** Refuses what has more objects and lists than memory is for, before they are made. */
-  private static final class Counting extends JsonParserDelegate {
-    private long things;
-
-    Counting(JsonParser in) {
-      super(in);
-    }
-
-    /** Another value begins. */
-    void anew() {
-      things = 0;
-    }
-
-    @Override
-    public JsonToken nextToken() throws IOException {
-      JsonToken token = super.nextToken();
-      if (token == JsonToken.START_OBJECT || token == JsonToken.START_ARRAY) {
-        Refusal.unless(
-            ++things <= MOST_THINGS, "That file has more in it than a show or a run can have.");
-      }
-      return token;
-    }
-  }
-
   /** Field by field, and the runs one by one. */
   private static final class Reading {
-    private final Counting in;
+    private final CountingParser in;
     private JsonNode format = MissingNode.getInstance();
     private JsonNode version = MissingNode.getInstance();
     private Optional<Show> show = Optional.empty();
     private final List<PerformedRun> runs = new ArrayList<>();
     private long sounded;
 
-    Reading(Counting in) {
+    Reading(CountingParser in) {
       this.in = in;
     }
 

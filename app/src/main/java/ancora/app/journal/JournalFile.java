@@ -8,7 +8,10 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.function.Supplier;
 
@@ -70,19 +73,24 @@ public record JournalFile(int rules, Show show, List<Line> lines) {
 
   /** Reads a file; refuses a bad line with its number and a reason. */
   public static JournalFile read(List<String> text) {
-    Refusal.unless(!text.isEmpty(), "line 1: the file is empty: the first line has the show.");
-    Refusal.unless(text.size() <= MOST_LINES, "The file has more than %s lines.", MOST_LINES);
-    JsonNode head = at(1, () -> object(text.get(0)));
+    return read(text.iterator());
+  }
+
+  /** The same, line by line: what comes after a bad line is not even looked at. */
+  public static JournalFile read(Iterator<String> text) {
+    Refusal.unless(text.hasNext(), "line 1: the file is empty: the first line has the show.");
+    JsonNode head = at(1, () -> object(text.next()));
     Show show = at(1, () -> show(head));
     int rules = head.path("rules").asInt(OLDEST_RULES);
     List<Line> lines = new ArrayList<>();
-    for (int i = 1; i < text.size(); i++) {
-      String one = text.get(i);
+    for (int number = 2; text.hasNext(); number++) {
+      Refusal.unless(number <= MOST_LINES, "The file has more than %s lines.", MOST_LINES);
+      String one = text.next();
       if (one.isBlank()) {
         continue;
       }
       long earliest = lines.isEmpty() ? Long.MIN_VALUE : lines.get(lines.size() - 1).at();
-      lines.add(at(i + 1, () -> line(object(one), earliest)));
+      lines.add(at(number, () -> line(object(one), earliest)));
     }
     return new JournalFile(rules, show, lines);
   }
@@ -117,12 +125,14 @@ public record JournalFile(int rules, Show show, List<Line> lines) {
   }
 
   private static JsonNode object(String text) {
-    try {
-      JsonNode node = JSON.readTree(text);
+    try (CountingParser in = new CountingParser(JSON.getFactory().createParser(text))) {
+      JsonNode node = JSON.readTree(in);
       Refusal.unless(node != null && node.isObject(), "that is not a JSON object.");
       return node;
     } catch (JsonProcessingException malformed) {
       throw new Refusal("that is not JSON.");
+    } catch (IOException impossible) {
+      throw new UncheckedIOException(impossible);
     }
   }
 
