@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -121,7 +122,7 @@ final class JournalFolder implements AutoCloseable {
       FileChannel channel =
           FileChannel.open(
               newest, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
-      Open begun = new Open(channel, isNew ? 0 : wholeLength(newest), channel.size());
+      Open begun = new Open(channel, isNew ? 0 : tail(newest).end(), channel.size());
       open = Optional.of(begun);
       if (isNew) {
         forceFolder();
@@ -211,7 +212,9 @@ final class JournalFolder implements AutoCloseable {
     for (Path segment : segments.subList(first, segments.size())) {
       read(
           segment,
-          (line, at) ->
+          (line, at) -> {
+            // what lies before is not even read: of a segment few lines may be wanted
+            if (JournalLine.place(line).orElse(Long.MAX_VALUE) > highest[0]) {
               JournalLine.read(line)
                   .ifPresentOrElse(
                       row -> {
@@ -220,7 +223,9 @@ final class JournalFolder implements AutoCloseable {
                           each.accept(row);
                         }
                       },
-                      () -> LOG.warn("a line of {} is not whole: it is passed over", segment)));
+                      () -> LOG.warn("a line of {} is not whole: it is passed over", segment));
+            }
+          });
     }
   }
 
@@ -266,23 +271,56 @@ final class JournalFolder implements AutoCloseable {
     looked = true;
     List<Path> segments = segments();
     for (int i = segments.size() - 1; i >= 0 && last.isEmpty(); i--) {
-      byte[][] whole = {null};
-      read(segments.get(i), (line, at) -> whole[0] = JournalLine.isWhole(line) ? line : whole[0]);
-      last = Optional.ofNullable(whole[0]).flatMap(JournalLine::read);
+      last = lastOf(segments.get(i)).flatMap(JournalLine::read);
     }
   }
 
-  /** How far a segment's lines are whole: what comes after is written over. */
-  private static long wholeLength(Path segment) {
-    long[] end = {0};
-    read(
-        segment,
-        (line, at) -> {
-          if (JournalLine.isWhole(line)) {
-            end[0] = at + line.length + 1;
-          }
-        });
-    return end[0];
+  /** The last line of a segment that is whole. */
+  private static Optional<byte[]> lastOf(Path segment) {
+    if (!isPacked(segment)) {
+      return tail(segment).line();
+    }
+    byte[][] whole = {null};
+    read(segment, (line, at) -> whole[0] = JournalLine.isWhole(line) ? line : whole[0]);
+    return Optional.ofNullable(whole[0]);
+  }
+
+  /**
+   * The end of what is whole in a segment.
+   *
+   * @param line the last line that is whole
+   * @param end the first byte after it
+   */
+  private record Tail(Optional<byte[]> line, long end) {}
+
+  /** From the end of a segment that is not packed: only its last lines are looked at. */
+  private static Tail tail(Path segment) {
+    byte[] bytes;
+    try {
+      bytes = Files.readAllBytes(segment);
+    } catch (IOException failure) {
+      throw new UncheckedIOException(failure);
+    }
+    int used = 0;
+    while (used < bytes.length && bytes[used] != 0) {
+      used++;
+    }
+    for (int end = lineEnd(bytes, used); end >= 0; end = lineEnd(bytes, end)) {
+      byte[] line = Arrays.copyOfRange(bytes, lineEnd(bytes, end) + 1, end);
+      if (JournalLine.isWhole(line)) {
+        return new Tail(Optional.of(line), end + 1L);
+      }
+    }
+    return new Tail(Optional.empty(), 0);
+  }
+
+  /** Where the last line ends that ends before a place; −1 if none does. */
+  private static int lineEnd(byte[] bytes, int before) {
+    int at = before - 1;
+    while (at >= 0 && bytes[at] != END) {
+      at--;
+    }
+    return at;
   }
 
   private Optional<Path> newest() {
@@ -351,13 +389,13 @@ final class JournalFolder implements AutoCloseable {
 
     void add(byte b) {
       if (count == bytes.length) {
-        bytes = java.util.Arrays.copyOf(bytes, 2 * count);
+        bytes = Arrays.copyOf(bytes, 2 * count);
       }
       bytes[count++] = b;
     }
 
     byte[] take() {
-      byte[] taken = java.util.Arrays.copyOf(bytes, count);
+      byte[] taken = Arrays.copyOf(bytes, count);
       count = 0;
       return taken;
     }

@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.zip.CRC32C;
 
 /**
@@ -21,6 +22,9 @@ final class JournalLine {
   private static final ObjectMapper JSON = new ObjectMapper();
   private static final char COLUMN = '\t';
   private static final int DIGITS = 8;
+
+  /** No number is longer, with its comma. */
+  private static final int MOST_DIGITS = 19;
 
   private JournalLine() {}
 
@@ -64,6 +68,29 @@ final class JournalLine {
     return sum > 0
         && bytes[sum - 1] == COLUMN
         && checksum(bytes, sum).equals(new String(bytes, sum, DIGITS, UTF_8));
+  }
+
+  /** The place of a line in its journal, without reading the line; none where it has none. */
+  static OptionalLong place(byte[] bytes) {
+    int end = bytes.length - DIGITS - 1;
+    int rules = lastComma(bytes, end);
+    int place = lastComma(bytes, rules);
+    long number = 0;
+    for (int i = place + 1; i < rules; i++) {
+      if (bytes[i] < '0' || bytes[i] > '9' || rules - place > MOST_DIGITS) {
+        return OptionalLong.empty();
+      }
+      number = number * 10 + bytes[i] - '0';
+    }
+    return place < 0 || rules <= place + 1 ? OptionalLong.empty() : OptionalLong.of(number);
+  }
+
+  private static int lastComma(byte[] bytes, int before) {
+    int at = before - 1;
+    while (at >= 0 && bytes[at] != ',') {
+      at--;
+    }
+    return at;
   }
 
   /** A line, if it is whole. */

@@ -281,12 +281,20 @@ class HouseBench {
       ShowStore store = house.bean(ShowStore.class);
       long id = store.add(Show.named("Long").withNewPart("A", Sound.of(1)), false);
       Journals journals = house.bean(Disk.class).journals();
-      long now = house.bean(HouseClock.class).micros();
+      long begun = house.bean(HouseClock.class).micros() - lines * APART;
       for (int seq = 1; seq <= lines; ) {
         List<JournalRow> some = new ArrayList<>();
         for (int i = 0; i < 1_000 && seq <= lines; i++, seq++) {
           String command = key(seq % 2 == 1 ? "keyDown" : "keyUp", 40 + seq / 2 % 40);
-          some.add(new JournalRow(seq, now + seq, now + seq, "bench", seq, command, Engine.RULES));
+          some.add(
+              new JournalRow(
+                  seq,
+                  begun + seq * APART,
+                  begun + seq * APART,
+                  "bench",
+                  seq,
+                  command,
+                  Engine.RULES));
         }
         journals.append(id, some);
         journals.pack(id, seq - 2_000);
