@@ -36,7 +36,7 @@ class HouseHealth {
   @Bean
   HealthIndicator journalHealthIndicator(Disk disk) {
     return () ->
-        disk.lamp().isLit()
+        disk.lamp().isLitByJournal()
             ? down("The disk takes nothing: what is played is kept in memory. Free space on it.")
             : up().build();
   }

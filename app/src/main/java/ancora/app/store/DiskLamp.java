@@ -18,6 +18,11 @@ public class DiskLamp {
     return !troubled.isEmpty();
   }
 
+  /** Whether what is played waits for the disk, and not only what is saved behind it. */
+  public boolean isLitByJournal() {
+    return troubled.contains(JournalWriter.NAME);
+  }
+
   /**
    * Tells when the disk takes nothing, and when it does again.
    *

@@ -37,6 +37,9 @@ public class JournalWriter {
   /** More than these do not wait for the disk. */
   static final int MOST_WAITING = 50_000;
 
+  /** Of its thread. */
+  static final String NAME = "journal";
+
   private static final long TRIED_AGAIN_AFTER_MILLIS = 500;
   private static final long CLOSED_WITHIN_SECONDS = 8;
   private static final long LONGEST_WAIT_SECONDS = 10;
@@ -63,7 +66,7 @@ public class JournalWriter {
   JournalWriter(Journals journals, DiskLamp lamp) {
     this.journals = journals;
     this.lamp = lamp;
-    this.thread = new Thread(this::write, "journal");
+    this.thread = new Thread(this::write, NAME);
     thread.start();
   }
 
