@@ -61,7 +61,7 @@ class StageSocket extends TextWebSocketHandler {
   }
 
   /** A connection, and the page at its end once that has said hello. */
-  private final class Seat implements Page, Outbox.Line {
+  private final class Seat implements Outbox.Line {
     private final WebSocketSession session;
     private final long showId;
     private final boolean watches;
@@ -70,11 +70,8 @@ class StageSocket extends TextWebSocketHandler {
     /** So many messages of a page may wait; then its own line waits, and nobody else. */
     private final Semaphore room = new Semaphore(MOST_WAITING);
 
-    private Optional<StageHost> host = Optional.empty();
-    private volatile String client = "";
-    private volatile String instance = "";
-    private volatile long first;
-    private volatile boolean had;
+    private volatile Optional<StageHost> host = Optional.empty();
+    private volatile Optional<Page> page = Optional.empty();
 
     Seat(WebSocketSession session, URI uri) {
       this.session = session;
@@ -94,13 +91,7 @@ class StageSocket extends TextWebSocketHandler {
       }
     }
 
-    @Override
-    public void answered() {
-      room.release();
-    }
-
-    @Override
-    public void send(String message) {
+    void send(String message) {
       outbox.add(message);
     }
 
@@ -117,31 +108,6 @@ class StageSocket extends TextWebSocketHandler {
       } catch (IOException | RuntimeException gone) {
         LOG.debug("a page has gone", gone);
       }
-    }
-
-    @Override
-    public String client() {
-      return client;
-    }
-
-    @Override
-    public String instance() {
-      return instance;
-    }
-
-    @Override
-    public long first() {
-      return first;
-    }
-
-    @Override
-    public boolean had() {
-      return had;
-    }
-
-    @Override
-    public void call(String name) {
-      client = name;
     }
   }
 
@@ -191,7 +157,7 @@ class StageSocket extends TextWebSocketHandler {
       boolean clean =
           status.getCode() == CloseStatus.NORMAL.getCode()
               || status.getCode() == CloseStatus.GOING_AWAY.getCode();
-      seat.host.ifPresent(host -> host.leave(seat, clean));
+      seat.page.ifPresent(page -> seat.host.orElseThrow().leave(page, clean));
     }
   }
 
@@ -212,7 +178,7 @@ class StageSocket extends TextWebSocketHandler {
       StageHost host =
           seat.host.orElseThrow(() -> new Refusal("Say hello first: reload the page."));
       seat.await();
-      host.receive(seat, message);
+      host.receive(seat.page.orElseThrow(), message);
     }
   }
 
@@ -227,20 +193,25 @@ class StageSocket extends TextWebSocketHandler {
       return;
     }
     StageHost host = house.host(seat.showId);
-    seat.client = client;
-    seat.instance = hello.path("instance").asText(client);
-    seat.first = hello.path("from").asLong();
-    seat.had = hello.path("had").asBoolean();
+    Page page =
+        new Page(
+            client,
+            hello.path("instance").asText(client),
+            hello.path("from").asLong(),
+            hello.path("had").asBoolean(),
+            seat::send,
+            seat.room::release);
+    seat.page = Optional.of(page);
     seat.host = Optional.of(host);
-    host.enter(seat);
+    host.enter(page);
   }
 
   /** A command is refused by its number, so that it is not sent again. */
   private static void answer(Seat seat, JsonNode message, String sentence) {
     boolean numbered =
         message.path("seq").canConvertToLong() && message.path("seq").isIntegralNumber();
-    if (numbered && seat.host.isPresent() && !seat.watches) {
-      seat.host.get().refuse(seat, message.get("seq").longValue(), sentence);
+    if (numbered && seat.page.isPresent() && !seat.watches) {
+      seat.host.orElseThrow().refuse(seat.page.get(), message.get("seq").longValue(), sentence);
     } else if (message.path("seq").isIntegralNumber()) {
       seat.send(Messages.of("refused", message.get("seq")).put("why", sentence).toString());
     } else {

@@ -64,46 +64,16 @@ class HouseBench {
     }
   }
 
-  /** A page that counts. */
-  private static final class Counting implements Page {
+  /** Counts what a page is told. */
+  private static final class Counting {
     private final Semaphore answered = new Semaphore(0);
     private volatile long acknowledged;
+    private final Page page = new Page("bench", "bench", 1, false, this::count, answered::release);
 
-    @Override
-    public void send(String message) {
+    private void count(String message) {
       if (message.startsWith("{\"ack\"")) {
         acknowledged++;
       }
-    }
-
-    @Override
-    public void answered() {
-      answered.release();
-    }
-
-    @Override
-    public String client() {
-      return "bench";
-    }
-
-    @Override
-    public String instance() {
-      return "bench";
-    }
-
-    @Override
-    public long first() {
-      return 1;
-    }
-
-    @Override
-    public boolean had() {
-      return false;
-    }
-
-    @Override
-    public void call(String client) {
-      throw new IllegalStateException(client);
     }
   }
 
@@ -164,7 +134,7 @@ class HouseBench {
               clock,
               JSON);
       Counting page = new Counting();
-      host.enter(page);
+      host.enter(page.page);
       long sent = 0;
       for (int i = 0; page.acknowledged < LINES || i % 2 == 1; i++) {
         String command;
@@ -179,7 +149,7 @@ class HouseBench {
         }
         clock.now += APART;
         ObjectNode message = (ObjectNode) JSON.readTree(command);
-        host.receive(page, message.put("seq", ++sent).put("stamp", clock.now));
+        host.receive(page.page, message.put("seq", ++sent).put("stamp", clock.now));
         page.answered.acquire();
       }
       long before = System.nanoTime();

@@ -2,61 +2,10 @@ package ancora.app.stage;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.ArrayList;
-import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** What a page has sent is answered once, by what is on the disk, and never over a gap. */
 class NumbersTest {
-
-  /** A page that keeps what it is told. */
-  static final class Told implements Page {
-    final List<String> told = new ArrayList<>();
-    final String instance;
-    private String client;
-    private final long first;
-    private final boolean had;
-
-    Told(String client, String instance, long first, boolean had) {
-      this.client = client;
-      this.instance = instance;
-      this.first = first;
-      this.had = had;
-    }
-
-    @Override
-    public void send(String message) {
-      told.add(message);
-    }
-
-    @Override
-    public void answered() {}
-
-    @Override
-    public String client() {
-      return client;
-    }
-
-    @Override
-    public String instance() {
-      return instance;
-    }
-
-    @Override
-    public long first() {
-      return first;
-    }
-
-    @Override
-    public boolean had() {
-      return had;
-    }
-
-    @Override
-    public void call(String name) {
-      client = name;
-    }
-  }
 
   @Test
   void afterAGapWhatLacksIsAskedFor() {
@@ -70,15 +19,15 @@ class NumbersTest {
   @Test
   void whatIsSentAgainIsAcknowledgedByTheDiskAlone() {
     Numbers numbers = new Numbers(0);
-    Told before = new Told("tab", "one", 1, false);
-    numbers.comes(before, 1);
+    Told before = Told.of("tab", "one", 1);
+    numbers.comes(before.page(), 1);
     numbers.accepted(1);
     assertThat(numbers.again(1)).as("not on the disk yet: no answer").isEmpty();
-    Told back = new Told("tab", "one", 1, false);
-    numbers.comes(back, 1);
+    Told back = Told.of("tab", "one", 1);
+    numbers.comes(back.page(), 1);
     numbers.written(1);
-    assertThat(back.told).as("told where the page is now").containsExactly("{\"ack\":1}");
-    assertThat(before.told).isEmpty();
+    assertThat(back.told()).as("told where the page is now").containsExactly("{\"ack\":1}");
+    assertThat(before.told()).isEmpty();
     assertThat(numbers.again(1).orElseThrow().toString()).isEqualTo("{\"ack\":1}");
   }
 
@@ -100,9 +49,9 @@ class NumbersTest {
   @Test
   void aPageSaysWhatHasBeenAnswered() {
     Numbers numbers = new Numbers(10);
-    numbers.comes(new Told("tab", "one", 13, false), 13);
+    numbers.comes(Told.of("tab", "one", 13).page(), 13);
     assertThat(numbers.next()).isEqualTo(13);
-    numbers.comes(new Told("tab", "one", 2, false), 2);
+    numbers.comes(Told.of("tab", "one", 2).page(), 2);
     assertThat(numbers.next()).as("never back").isEqualTo(13);
   }
 }

@@ -2,7 +2,6 @@ package ancora.app.stage;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.stage.NumbersTest.Told;
 import ancora.core.note.InputKey;
 import ancora.core.rules.hands.HandCommand;
 import org.junit.jupiter.api.Test;
@@ -15,8 +14,8 @@ class PagesTest {
 
   private final Pages pages = new Pages(0);
 
-  private Told enter(String client, boolean had, long now) {
-    Told page = new Told(client, client + " at " + now, 1, had);
+  private Page enter(String client, boolean had, long now) {
+    Page page = Told.page(client, client + " at " + now, had);
     pages.enter(page, name -> false, now);
     return page;
   }
@@ -27,9 +26,9 @@ class PagesTest {
 
   @Test
   void theSoundStaysWhereItIsWhenTheLineComesBack() {
-    Told one = enter("one", false, 0);
+    Page one = enter("one", false, 0);
     pages.takeIfFree(one, 0);
-    Told two = enter("two", false, 0);
+    Page two = enter("two", false, 0);
     pages.leave(one, false, 5 * SECOND);
     pages.takeIfFree(two, 6 * SECOND);
     assertThat(holder()).as("it is kept for the other").isEqualTo("nobody");
@@ -39,9 +38,9 @@ class PagesTest {
 
   @Test
   void itIsKeptForHalfAMinute() {
-    Told one = enter("one", false, 0);
+    Page one = enter("one", false, 0);
     pages.takeIfFree(one, 0);
-    Told two = enter("two", false, 0);
+    Page two = enter("two", false, 0);
     pages.leave(one, false, 5 * SECOND);
     pages.takeIfFree(two, 36 * SECOND);
     assertThat(holder()).isEqualTo("two");
@@ -51,9 +50,9 @@ class PagesTest {
 
   @Test
   void whoeverTakesItHasIt() {
-    Told one = enter("one", false, 0);
+    Page one = enter("one", false, 0);
     pages.takeIfFree(one, 0);
-    Told two = enter("two", false, 0);
+    Page two = enter("two", false, 0);
     pages.leave(one, false, 5 * SECOND);
     pages.take(two);
     enter("one", true, 6 * SECOND);
@@ -62,7 +61,7 @@ class PagesTest {
 
   @Test
   void whoWentOfItsOwnAccordLeavesItToOthers() {
-    Told one = enter("one", false, 0);
+    Page one = enter("one", false, 0);
     pages.takeIfFree(one, 0);
     pages.leave(one, true, 5 * SECOND);
     pages.takeIfFree(enter("two", false, 6 * SECOND), 6 * SECOND);
@@ -75,16 +74,16 @@ class PagesTest {
   @Test
   void itStaysOverARestart() {
     Pages anew = new Pages(100 * SECOND);
-    Told two = new Told("two", "b", 1, false);
+    Page two = Told.page("two", "b", false);
     anew.enter(two, name -> true, 101 * SECOND);
     anew.takeIfFree(two, 101 * SECOND);
-    anew.enter(new Told("one", "a", 1, true), name -> true, 102 * SECOND);
+    anew.enter(Told.page("one", "a", true), name -> true, 102 * SECOND);
     assertThat(anew.holder()).contains("one");
   }
 
   @Test
   void whatAReloadHeldIsLetGo() {
-    Told before = enter("one", false, 0);
+    Page before = enter("one", false, 0);
     pages.heldBy(before.instance()).after(new HandCommand.KeyDown(KEY, 90));
     pages.leave(before, true, SECOND);
     enter("one", false, 2 * SECOND);
@@ -93,19 +92,19 @@ class PagesTest {
 
   @Test
   void whatAPageHoldsThatIsBackAsItWasIsHeldOn() {
-    Told before = enter("one", false, 0);
+    Page before = enter("one", false, 0);
     pages.heldBy(before.instance()).after(new HandCommand.KeyDown(KEY, 90));
     pages.leave(before, false, SECOND);
-    pages.enter(new Told("one", before.instance(), 1, true), name -> true, 2 * SECOND);
+    pages.enter(Told.page("one", before.instance(), true), name -> true, 2 * SECOND);
     assertThat(pages.letGo(before.instance())).isEmpty();
   }
 
   @Test
   void whatAnotherHoldsTooStays() {
-    Told before = enter("one", false, 0);
+    Page before = enter("one", false, 0);
     pages.heldBy(before.instance()).after(new HandCommand.KeyDown(KEY, 90));
     pages.leave(before, true, SECOND);
-    Told again = enter("one", false, 2 * SECOND);
+    Page again = enter("one", false, 2 * SECOND);
     pages.heldBy(again.instance()).after(new HandCommand.KeyDown(KEY, 90));
     assertThat(pages.letGo(before.instance())).isEmpty();
   }

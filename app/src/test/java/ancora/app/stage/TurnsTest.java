@@ -2,7 +2,6 @@ package ancora.app.stage;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.stage.NumbersTest.Told;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -16,7 +15,7 @@ import org.junit.jupiter.api.Test;
  */
 class TurnsTest {
 
-  private static final Page PERFORMER = new Told("performer", "p", 1, true);
+  private static final Page PERFORMER = Told.page("performer", "p", true);
 
   private final Turns turns = new Turns(PERFORMER::equals);
   private final List<String> done = new ArrayList<>();
@@ -33,7 +32,7 @@ class TurnsTest {
   @Test
   void thePerformerWaitsForOneMessageOfOthersAtMostWhateverTheySend() {
     for (int watcher = 0; watcher < 100; watcher++) {
-      Page page = new Told("watcher " + watcher, "w", 1, false);
+      Page page = Told.page("watcher " + watcher, "w", false);
       for (int i = 0; i < 64; i++) {
         asks(page, "flood");
       }
@@ -48,7 +47,7 @@ class TurnsTest {
 
   @Test
   void theOthersAreNotKeptWaitingForEver() {
-    Page watcher = new Told("watcher", "w", 1, false);
+    Page watcher = Told.page("watcher", "w", false);
     asks(watcher, "hello");
     for (int key = 0; key < 100; key++) {
       asks(PERFORMER, "key " + key);
@@ -65,7 +64,7 @@ class TurnsTest {
     Random random = new Random(1);
     List<Page> pages = new ArrayList<>(List.of(PERFORMER));
     for (int i = 0; i < 5; i++) {
-      pages.add(new Told("page " + i, "i", 1, false));
+      pages.add(Told.page("page " + i, "i", false));
     }
     Map<Page, Integer> asked = new HashMap<>();
     Map<Page, Integer> answered = new HashMap<>();
@@ -103,7 +102,7 @@ class TurnsTest {
   void atItsEndThosePagesAreGivenThatWaitForSomething() {
     asks(PERFORMER, "key");
     oneIsDone();
-    Page watcher = new Told("watcher", "w", 1, false);
+    Page watcher = Told.page("watcher", "w", false);
     asks(watcher, "hello");
     assertThat(turns.end()).containsExactly(watcher);
     assertThat(turns.next()).isEmpty();
