@@ -1,6 +1,7 @@
 package ancora.app.files;
 
 import ancora.app.Ancora;
+import ancora.app.start.Given;
 import ancora.app.store.ShowCard;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
@@ -10,9 +11,9 @@ import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.context.ConfigurableApplicationContext;
 
@@ -40,18 +41,15 @@ public final class FilesCommand {
    */
   static int run(List<String> arguments, PrintStream out, PrintStream err) {
     try {
-      List<String> words = new ArrayList<>(arguments);
-      String data = "./data";
-      for (String word : arguments) {
-        if (word.startsWith("--data=")) {
-          data = word.substring("--data=".length());
-          words.remove(word);
-        }
-      }
-      boolean exports = words.size() == 4 && words.get(0).equals("export");
-      boolean imports = words.size() == 2 && words.get(0).equals("import");
-      boolean midi = exports && words.get(2).equals("--midi");
-      Refusal.unless(imports || midi || exports && words.get(2).equals("--json"), USAGE);
+      Given given = Given.of(arguments, USAGE, Set.of("midi", "json"));
+      List<String> words = given.words();
+      boolean midi = given.has("midi");
+      boolean exports =
+          words.size() == 3 && words.get(0).equals("export") && midi != given.has("json");
+      boolean imports =
+          words.size() == 2 && words.get(0).equals("import") && !midi && !given.has("json");
+      Refusal.unless(imports || exports, USAGE);
+      Path data = given.data();
       byte[] read = imports ? read(Path.of(words.get(1))) : new byte[0];
       try (ConfigurableApplicationContext context = open(data)) {
         HouseFiles files = context.getBean(HouseFiles.class);
@@ -61,7 +59,7 @@ public final class FilesCommand {
           out.printf("%s (show %d): %s%n", in.title(), in.show(), in.what());
           in.leftOut().forEach(sentence -> out.println("Left out: " + sentence));
         } else {
-          export(context, files, words.get(1), midi, Path.of(words.get(3)), out);
+          export(context, files, words.get(1), midi, Path.of(words.get(2)), out);
         }
       }
       return 0;
@@ -119,7 +117,7 @@ public final class FilesCommand {
   }
 
   /** The house without a page: nobody is told its port. */
-  private static ConfigurableApplicationContext open(String data) {
+  private static ConfigurableApplicationContext open(Path data) {
     try {
       return new SpringApplicationBuilder(Ancora.class)
           .run(

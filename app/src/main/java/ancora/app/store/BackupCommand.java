@@ -1,5 +1,6 @@
 package ancora.app.store;
 
+import ancora.app.start.Given;
 import ancora.core.Refusal;
 import java.io.IOException;
 import java.io.InputStream;
@@ -11,9 +12,9 @@ import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
@@ -48,19 +49,13 @@ public final class BackupCommand {
    */
   static int run(List<String> arguments, PrintStream out, PrintStream err) {
     try {
-      List<String> words = new ArrayList<>(arguments);
-      Path data = Path.of("data");
-      for (String word : arguments) {
-        if (word.startsWith("--data=")) {
-          data = Path.of(word.substring("--data=".length()));
-          words.remove(word);
-        }
-      }
+      Given given = Given.of(arguments, USAGE, Set.of());
+      List<String> words = given.words();
       Refusal.unless(
           words.size() == 2 && (words.get(0).equals("backup") || words.get(0).equals("restore")),
           USAGE);
       Path file = Path.of(words.get(1));
-      Path folder = data.toAbsolutePath().normalize();
+      Path folder = given.data();
       out.println(words.get(0).equals("backup") ? backup(folder, file) : restore(folder, file));
       return 0;
     } catch (Refusal refusal) {

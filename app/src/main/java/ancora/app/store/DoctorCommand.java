@@ -1,5 +1,6 @@
 package ancora.app.store;
 
+import ancora.app.start.Given;
 import ancora.core.Refusal;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -9,10 +10,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Set;
 
 /** {@code ./ancora doctor}: looks at all that a start needs, says what it found, and what to do. */
 public final class DoctorCommand {
 
+  private static final String USAGE = "usage: ./ancora doctor [--data=FOLDER] [--port=N]";
+  private static final String USUAL_PORT = "8111";
   private static final int OLDEST_JAVA = 17;
   private static final long LEAST_MEMORY = 200L << 20;
   private static final int ILL = 1;
@@ -38,21 +42,21 @@ public final class DoctorCommand {
    * @return the exit code: 0, or 1 if something is wrong, or 2 if the words are
    */
   static int run(List<String> arguments, PrintStream out, PrintStream err) {
-    Path data = Path.of("data");
-    int port = 8111;
-    for (String word : arguments) {
-      if (word.startsWith("--data=")) {
-        data = Path.of(word.substring("--data=".length()));
-      } else if (word.matches("--port=\\d{1,5}")) {
-        port = Integer.parseInt(word.substring("--port=".length()));
-      } else {
-        err.println("usage: ./ancora doctor [--data=FOLDER] [--port=N]");
-        return BAD_INPUT;
-      }
+    Path data;
+    int port;
+    try {
+      Given given = Given.of(arguments, USAGE, Set.of("port"));
+      String named = given.value("port").orElse(USUAL_PORT);
+      Refusal.unless(given.words().isEmpty() && named.matches("\\d{1,5}"), USAGE);
+      data = given.data();
+      port = Integer.parseInt(named);
+    } catch (Refusal refusal) {
+      err.println(refusal.getMessage());
+      return BAD_INPUT;
     }
     DoctorCommand doctor = new DoctorCommand(out);
     doctor.machine(port);
-    doctor.folder(data.toAbsolutePath().normalize());
+    doctor.folder(data);
     out.println(doctor.ill ? "Something is wrong: see above." : "All is well.");
     return doctor.ill ? ILL : 0;
   }

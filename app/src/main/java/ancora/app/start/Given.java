@@ -1,0 +1,63 @@
+package ancora.app.start;
+
+import ancora.core.Refusal;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.springframework.boot.ApplicationArguments;
+import org.springframework.boot.DefaultApplicationArguments;
+
+/** What a command is given: words, and options as {@code --name} or {@code --name=value}. */
+public final class Given {
+
+  /** The option of every command: the folder of the shows. */
+  private static final String DATA = "data";
+
+  private final ApplicationArguments arguments;
+  private final String usage;
+
+  private Given(ApplicationArguments arguments, String usage) {
+    this.arguments = arguments;
+    this.usage = usage;
+  }
+
+  /**
+   * Reads it; refuses an option that the command does not have.
+   *
+   * @param usage what is said then
+   * @param options those that it has, besides {@code --data}
+   */
+  public static Given of(List<String> given, String usage, Set<String> options) {
+    ApplicationArguments arguments = new DefaultApplicationArguments(given.toArray(String[]::new));
+    boolean known =
+        arguments.getOptionNames().stream()
+            .allMatch(name -> name.equals(DATA) || options.contains(name));
+    Refusal.unless(known, usage);
+    return new Given(arguments, usage);
+  }
+
+  /** What is no option, in order. */
+  public List<String> words() {
+    return arguments.getNonOptionArgs();
+  }
+
+  public boolean has(String option) {
+    return arguments.containsOption(option);
+  }
+
+  /** What an option is set to, if it is given; refuses one without a value, or with two. */
+  public Optional<String> value(String option) {
+    if (!has(option)) {
+      return Optional.empty();
+    }
+    List<String> values = arguments.getOptionValues(option);
+    Refusal.unless(values.size() == 1 && !values.get(0).isBlank(), usage);
+    return Optional.of(values.get(0));
+  }
+
+  /** The folder of the shows: {@code data}, if it is not named. */
+  public Path data() {
+    return Path.of(value(DATA).orElse(DATA)).toAbsolutePath().normalize();
+  }
+}
