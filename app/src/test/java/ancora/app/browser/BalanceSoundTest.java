@@ -3,34 +3,14 @@ package ancora.app.browser;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import ancora.app.House;
-import java.nio.file.Path;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** A chord held over the line is level across it; level, mute and solo do what they say. */
-class BalanceSoundTest {
+class BalanceSoundTest extends HeldNight {
 
   private static final int BAR = 3840;
 
-  @TempDir static Path data;
-  private static House house;
-  private static Stagehand hand;
   private HeldStage stage;
-
-  @BeforeAll
-  static void open() {
-    house = House.held(data, "--ancora.demo=true");
-    hand = new Stagehand();
-  }
-
-  @AfterAll
-  static void close() {
-    hand.close();
-    house.close();
-  }
 
   private void balance(String change) {
     stage.send(
@@ -97,7 +77,5 @@ class BalanceSoundTest {
     stage.press("j");
     stage.untilTick(6 * BAR + 1000);
     assertThat(level(6 * BAR + 100)).as("it went on meanwhile").isCloseTo(quieter, within(0.5));
-    stage.close();
-    assertThat(hand.faults()).isEmpty();
   }
 }

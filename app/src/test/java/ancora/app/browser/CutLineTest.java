@@ -2,7 +2,6 @@ package ancora.app.browser;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.House;
 import ancora.app.journal.CommandJson;
 import ancora.app.store.JournalRow;
 import ancora.app.store.Journals;
@@ -13,15 +12,11 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.microsoft.playwright.Page;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -30,7 +25,7 @@ import org.junit.jupiter.params.provider.ValueSource;
  * held: what the hands did is in the journal, each once and in order, or was refused in words; no
  * key stays down; and the sound stays where it is.
  */
-class CutLineTest {
+class CutLineTest extends HeldHouse {
 
   private static final ObjectMapper JSON = new ObjectMapper();
 
@@ -66,23 +61,6 @@ class CutLineTest {
           return message;
         };
       }""";
-
-  @TempDir static Path data;
-  private static House house;
-  private static Stagehand hand;
-  private HeldStage stage;
-
-  @BeforeAll
-  static void open() {
-    house = House.held(data);
-    hand = new Stagehand();
-  }
-
-  @AfterAll
-  static void close() {
-    hand.close();
-    house.close();
-  }
 
   @ParameterizedTest
   @ValueSource(ints = {1, 2})
@@ -138,8 +116,6 @@ class CutLineTest {
     assertThat(page.evaluate("() => ancora.hub.down.size")).isEqualTo(0);
     assertThat(page.evaluate("() => hushed")).as("the sound stayed on").isEqualTo(0);
     assertThat(page.evaluate("() => ancora.sound.isOn && ancora.who.isHere")).isEqualTo(true);
-    stage.close();
-    assertThat(hand.faults()).isEmpty();
   }
 
   private void hold(String what, boolean on, String more) {

@@ -2,7 +2,6 @@ package ancora.app.browser;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.House;
 import ancora.app.store.ShowStore;
 import ancora.core.clip.Clip;
 import ancora.core.note.Note;
@@ -14,15 +13,10 @@ import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Tempo;
 import com.microsoft.playwright.Page;
-import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -30,32 +24,11 @@ import org.junit.jupiter.params.provider.MethodSource;
  * The first loop, in a real browser, from the first press to silence: what is recorded, and what
  * sounds of it, in time that goes on step by step.
  */
-class FirstLoopTest {
+class FirstLoopTest extends HeldHouse {
 
   private static final PartId KIT = new PartId(1);
   private static final double SPREAD_MILLIS = 15;
   private static final int SIXTEENTHS = 32;
-
-  @TempDir static Path data;
-  private static House house;
-  private static Stagehand hand;
-
-  @BeforeAll
-  static void open() {
-    house = House.held(data);
-    hand = new Stagehand();
-  }
-
-  @AfterAll
-  static void close() {
-    hand.close();
-    house.close();
-  }
-
-  @AfterEach
-  void noFaults() {
-    assertThat(hand.faults()).isEmpty();
-  }
 
   private static long newShow(double bpm) {
     Click silent = new Click(false, Click.When.ALWAYS, Click.Sound.WOOD_BLOCK, -6, false);
@@ -84,7 +57,7 @@ class FirstLoopTest {
   @MethodSource("tempi")
   void aRecordedLoopIsTrueToTheGridAndToTheHand(double bpm) {
     long show = newShow(bpm);
-    HeldStage stage = HeldStage.open(hand, house, show);
+    stage = HeldStage.open(hand, house, show);
     Page page = stage.page();
     page.evaluate(
         """
@@ -116,7 +89,6 @@ class FirstLoopTest {
     assertTrueToTheHand(page, clip, bpm);
 
     assertSilenceAfterStop(page);
-    stage.close();
   }
 
   /** The hand's true times are known: the stand-in's messages carry them. */

@@ -3,7 +3,6 @@ package ancora.app.browser;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import ancora.app.House;
 import ancora.app.store.ShowStore;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
@@ -19,18 +18,13 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Tempo;
 import com.microsoft.playwright.Page;
-import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** What is mended in the Workshop is heard: where it was moved to, and nothing else disturbed. */
-class WorkshopSoundTest {
+class WorkshopSoundTest extends HeldHouse {
 
   private static final PartId KIT = new PartId(1);
   private static final PartId ORGAN = new PartId(2);
@@ -40,23 +34,7 @@ class WorkshopSoundTest {
   private static final int A5 = 81;
   private static final double BPM = 160;
 
-  @TempDir static Path data;
-  private static House house;
-  private static Stagehand hand;
-  private HeldStage stage;
   private Page page;
-
-  @BeforeAll
-  static void open() {
-    house = House.held(data);
-    hand = new Stagehand();
-  }
-
-  @AfterAll
-  static void close() {
-    hand.close();
-    house.close();
-  }
 
   @BeforeEach
   void begin() {
@@ -65,12 +43,6 @@ class WorkshopSoundTest {
     page = stage.page();
     stage.press("Space");
     stage.until("ancora.state.transport.rolling");
-  }
-
-  @AfterEach
-  void end() {
-    stage.close();
-    assertThat(hand.faults()).isEmpty();
   }
 
   private static Show show() {
