@@ -116,6 +116,7 @@ export class Workshop {
     } else {
       this.showAll();
     }
+    this.#fillChoices();
     this.changed();
     this.canvas.focus();
   }

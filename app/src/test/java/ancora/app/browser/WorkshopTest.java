@@ -72,6 +72,22 @@ class WorkshopTest extends HeldNight {
   }
 
   /**
+   * What there is to choose from is there as soon as it opens, though nothing changes meanwhile.
+   */
+  @Test
+  void itsChoicesAreThereAtOnce() {
+    Object feels =
+        page.evaluate(
+            """
+            () => {
+              ancora.workshop.open(2);
+              const { value, options } = document.getElementById("workshop-feel");
+              return [value, options.length > 3];
+            }""");
+    assertThat(feels).isEqualTo(List.of("0", true));
+  }
+
+  /**
    * An empty clip is made and drawn into; at standstill keys go to the grid, one after the other.
    */
   @Test
