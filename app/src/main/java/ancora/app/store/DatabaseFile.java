@@ -79,7 +79,8 @@ record DatabaseFile(Path folder) {
       if (fault.isEmpty()) {
         return Optional.empty();
       }
-      LOG.error("the database does not open", fault.get());
+      LOG.warn("the database does not open, and is put aside: {}", fault.get().getMessage());
+      LOG.debug("why", fault.get());
       putAside();
     }
     Optional<Path> copy = restored(url, user, newest);
