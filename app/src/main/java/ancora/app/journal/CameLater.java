@@ -1,5 +1,6 @@
 package ancora.app.journal;
 
+import ancora.core.time.Ticks;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -25,6 +26,28 @@ enum CameLater {
   CLIP(
       node -> {
         lacking(node, "halvedFrom", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
+  /** What hands hold; it was once not known what they had held just before. */
+  HANDS(
+      node -> {
+        lacking(node, "erased", JsonNodeFactory.instance.arrayNode());
+        return node;
+      }),
+
+  /** A key that is down. */
+  HELD_KEY(
+      node -> {
+        lacking(node, "copied", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
+  /** A hold of erase; all there were went on still. */
+  ERASE(
+      node -> {
+        lacking(node, "from", node.path("outFrom"));
+        lacking(node, "until", JsonNodeFactory.instance.numberNode(Ticks.OPEN));
         return node;
       }),
 

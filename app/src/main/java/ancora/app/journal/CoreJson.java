@@ -24,6 +24,9 @@ import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.SectionId;
+import ancora.core.stage.Erase;
+import ancora.core.stage.Hands;
+import ancora.core.stage.HeldKey;
 import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
@@ -82,6 +85,7 @@ public final class CoreJson {
       mapper(
           settings(values())
               .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS))
+              .addDeserializer(Hands.class, completed(CameLater.HANDS, Hands.class, SHOWS))
               .addDeserializer(Edit.class, completed(CameLater.EDIT, Edit.class, TODAYS))
               .addSerializer(Edit.class, writing(CoreJson::writeEdit)));
 
@@ -98,6 +102,8 @@ public final class CoreJson {
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
         .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
+        .addDeserializer(HeldKey.class, completed(CameLater.HELD_KEY, HeldKey.class, TODAYS))
+        .addDeserializer(Erase.class, completed(CameLater.ERASE, Erase.class, TODAYS))
         .addDeserializer(
             WindowChange.class, completed(CameLater.WINDOW_CHANGE, WindowChange.class, TODAYS));
   }

@@ -11,11 +11,12 @@ import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import ancora.core.time.TempoMap;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -30,21 +31,11 @@ class PublishingTest {
 
   /** Bytes to a page for one key down and up, recorded onto a clip that has so many notes. */
   static int bytesOfANote(int notes) {
-    long length = 3840L * Math.max(1, notes / 20);
-    List<Note> there = new ArrayList<>();
-    for (int i = 0; i < notes; i++) {
-      there.add(Note.of(10 + i, 36 + i % 40, 90, i * length / notes, i * length / notes, 100));
-    }
-    Show empty = Show.named("Long").withNewPart("Keys", Sound.of(4)).withNextId(90_000);
-    Part part = empty.parts().get(0);
-    Clip clip = Clip.of(new ClipId(5), "a", new LoopWindow(0, length), there);
-    Engine engine = Engine.of(empty.mapPart(part.id(), p -> p.withClip(clip)));
-    engine.apply(new CueCommand.Start(), 0, 0);
-    TempoMap map = engine.stage().map().orElseThrow();
-    long now = (long) map.microsOf(map.anchors().get(0).tick() + 3840) + 200_000;
-    engine.advance(now);
+    Engine engine = sounding(notes);
+    PartId part = engine.stage().show().parts().get(0).id();
+    long now = 4_000_000;
     engine.apply(new PressCommand.MainPress(), now, now);
-    assertThat(engine.stage().on(part.id()).open()).as("it is recorded onto").isPresent();
+    assertThat(engine.stage().on(part).open()).as("it is recorded onto").isPresent();
     InputKey key = new InputKey("keys", 0, 60);
     now += 3_000_000;
     Publishing publishing = new Publishing(engine.stage());
@@ -64,6 +55,22 @@ class PublishingTest {
     return bytes;
   }
 
+  /** A clip of so many notes that vamps, at 4 s. */
+  private static Engine sounding(int notes) {
+    long length = 3840L * Math.max(1, notes / 20);
+    List<Note> there = new ArrayList<>();
+    for (int i = 0; i < notes; i++) {
+      there.add(Note.of(10 + i, 36 + i % 40, 90, i * length / notes, i * length / notes, 100));
+    }
+    Show empty = Show.named("Long").withNewPart("Keys", Sound.of(4)).withNextId(90_000);
+    Part part = empty.parts().get(0);
+    Clip clip = Clip.of(new ClipId(5), "a", new LoopWindow(0, length), there);
+    Engine engine = Engine.of(empty.mapPart(part.id(), p -> p.withClip(clip)));
+    engine.apply(new CueCommand.Start(), 0, 0);
+    engine.advance(4_000_000);
+    return engine;
+  }
+
   private static int bytes(Publishing publishing, Engine engine) {
     return publishing.changes(engine, Optional.empty()).stream()
         .mapToInt(message -> message.toString().getBytes(UTF_8).length)
@@ -77,6 +84,22 @@ class PublishingTest {
     int many = bytesOfANote(3900);
     assertThat(List.of(few, some, many)).allMatch(bytes -> bytes > 100 && bytes <= 700);
     assertThat(many).as("beside %s and %s", few, some).isLessThan(Math.min(few, some) * 11 / 10);
+  }
+
+  @Test
+  void thatEraseIsHeldIsToldAsLongAsItIs() {
+    Engine engine = sounding(10);
+    assertThat(hands(engine).has("erase")).isFalse();
+    engine.apply(new MendCommand.EraseHeld(true), 4_100_000, 4_100_000);
+    assertThat(hands(engine).has("erase")).isTrue();
+    engine.apply(new MendCommand.EraseHeld(false), 4_600_000, 4_600_000);
+    assertThat(hands(engine).has("erase")).isFalse();
+  }
+
+  private static JsonNode hands(Engine engine) {
+    JsonNode whole = new Publishing(engine.stage()).whole(engine);
+    assertThat(whole.at("/state/hands").isObject()).isTrue();
+    return whole.at("/state/hands");
   }
 
   /** Over random lists: the edits lead from one to the other. */

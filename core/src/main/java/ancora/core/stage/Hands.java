@@ -4,18 +4,18 @@ import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.show.PartId;
 import io.soabase.recordbuilder.core.RecordBuilder;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /**
  * What hands and feet hold, and what is made of it.
  *
  * @param keys keys that are down, in the order in which they went down
- * @param erases the erasing that goes on, and of each part the one that ended last: a key may
- *     arrive late
+ * @param erases the erasing that goes on, by part
+ * @param erased of each part the erasing that ended last: a key of it may still arrive
  * @param repeat how held keys are repeated
  * @param sustained notes whose key is up, and whose end waits for a foot to lift
  * @param handOvers where what is played goes over from one part to the next
@@ -24,6 +24,7 @@ import java.util.function.UnaryOperator;
 public record Hands(
     List<HeldKey> keys,
     List<Erase> erases,
+    List<Erase> erased,
     Optional<NoteRepeat> repeat,
     List<Sustained> sustained,
     List<HandOver> handOvers)
@@ -31,11 +32,12 @@ public record Hands(
 
   /** Nothing is held. */
   public static final Hands FREE =
-      new Hands(List.of(), List.of(), Optional.empty(), List.of(), List.of());
+      new Hands(List.of(), List.of(), List.of(), Optional.empty(), List.of(), List.of());
 
   public Hands {
     keys = List.copyOf(keys);
     erases = List.copyOf(erases);
+    erased = List.copyOf(erased);
     sustained = List.copyOf(sustained);
     handOvers = List.copyOf(handOvers);
   }
@@ -75,42 +77,41 @@ public record Hands(
 
   /** Whether erase is held. */
   public boolean isErasing() {
-    return erases.stream().anyMatch(Erase::isOpen);
+    return !erases.isEmpty();
   }
 
   /** The erasing that goes on on a part. */
   public Optional<Erase> eraseOn(PartId part) {
     return erases.isEmpty()
         ? Optional.empty()
-        : erases.stream().filter(e -> e.isOpen() && e.part().equals(part)).findFirst();
+        : erases.stream().filter(erase -> erase.part().equals(part)).findFirst();
   }
 
   /** The erasing that went on on a part at a tick, as far as is remembered. */
   public Optional<Erase> eraseOn(PartId part, long tick) {
-    return erases.isEmpty()
-        ? Optional.empty()
-        : erases.stream().filter(e -> e.part().equals(part) && e.covers(tick)).findFirst();
+    return Stream.concat(erases.stream(), erased.stream())
+        .filter(erase -> erase.part().equals(part) && erase.covers(tick))
+        .findFirst();
   }
 
-  /** These hands with an erasing in place of the one that began there, and of older ones. */
+  /** These hands with an erasing as it is by now; of those that ended the last is remembered. */
   public Hands with(Erase erase) {
-    List<Erase> next = new ArrayList<>();
-    for (Erase other : erases) {
-      boolean here = other.part().equals(erase.part());
-      boolean older = !erase.isOpen() && other.from() < erase.from();
-      if (!here || other.from() != erase.from() && !older) {
-        next.add(other);
-      }
+    Predicate<Erase> others = other -> !other.part().equals(erase.part());
+    if (erase.isOpen()) {
+      return withErases(put(erases, others, erase));
     }
-    next.add(erase);
-    return withErases(next);
+    return withErases(
+            erases.stream().filter(e -> others.test(e) || e.from() != erase.from()).toList())
+        .withErased(put(erased, others, erase));
+  }
+
+  private static List<Erase> put(List<Erase> erases, Predicate<Erase> others, Erase erase) {
+    return Stream.concat(erases.stream().filter(others), Stream.of(erase)).toList();
   }
 
   /** These hands with the erasing of a part changed. */
   public Hands mapErase(PartId part, UnaryOperator<Erase> change) {
     return withErases(
-        erases.stream()
-            .map(e -> e.isOpen() && e.part().equals(part) ? change.apply(e) : e)
-            .toList());
+        erases.stream().map(e -> e.part().equals(part) ? change.apply(e) : e).toList());
   }
 }

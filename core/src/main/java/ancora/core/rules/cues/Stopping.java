@@ -50,7 +50,7 @@ public final class Stopping {
             stopped
                 .hands()
                 .withHandOvers(List.of())
-                .withErases(List.of())
+                .withErased(List.of())
                 .mapKeys(k -> true, HeldKey::rested))
         .withForm(new FormStage(form.now(), 0, Optional.empty()))
         .mapHistory(History::afterStop);

@@ -7,6 +7,7 @@ import ancora.core.record.Played;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
+import ancora.core.stage.Erase;
 import ancora.core.stage.FormStage;
 import ancora.core.stage.Hands;
 import ancora.core.stage.PartStage;
@@ -101,22 +102,26 @@ public final class Consequences {
   public static Hands settled(Hands hands, Show show, TreeSet<PartId> there) {
     return hands
         .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
-        .withErases(
-            hands.erases().stream()
-                .filter(
-                    erase ->
-                        there.contains(erase.part())
-                            && show.part(erase.part())
-                                .clip(erase.clip())
-                                .filter(c -> c.findTake(erase.take()).isPresent())
-                                .isPresent())
-                .toList())
+        .withErases(settled(hands.erases(), show, there))
+        .withErased(settled(hands.erased(), show, there))
         .withHandOvers(
             hands.handOvers().stream()
                 .filter(over -> there.contains(over.to()) && there.contains(over.from()))
                 .toList())
         .withSustained(
             hands.sustained().stream().filter(s -> there.contains(s.key().part())).toList());
+  }
+
+  private static List<Erase> settled(List<Erase> erases, Show show, TreeSet<PartId> there) {
+    return erases.stream()
+        .filter(
+            erase ->
+                there.contains(erase.part())
+                    && show.part(erase.part())
+                        .clip(erase.clip())
+                        .filter(clip -> clip.findTake(erase.take()).isPresent())
+                        .isPresent())
+        .toList();
   }
 
   public static PartStage settled(Stage stage, Part part, Optional<Vamp> ended) {

@@ -16,6 +16,7 @@ import ancora.core.rules.Steps;
 import ancora.core.rules.Together;
 import ancora.core.show.PartId;
 import ancora.core.stage.Erase;
+import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Vamp;
@@ -26,6 +27,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /**
  * Held erase (rule 9): pitches held with it are taken out of the loop as they pass, as long as
@@ -38,9 +40,8 @@ public final class Erasing {
   public static Result set(Stage stage, boolean on, Moment moment) {
     if (!on) {
       Stage next = stage;
-      for (PartId part : stage.partStages().keySet()) {
-        boolean erases = next.hands().eraseOn(part).isPresent();
-        next = erases ? end(next, part, Sounding.tick(stage, moment)) : next;
+      for (Erase erase : stage.hands().erases()) {
+        next = end(next, erase.part(), Sounding.tick(stage, moment));
       }
       return Result.to(next);
     }
@@ -93,16 +94,17 @@ public final class Erasing {
 
   /** An erasing as it is by now. */
   private static Erase now(Stage stage, Erase erase) {
-    return stage.hands().erases().stream()
+    Hands hands = stage.hands();
+    return Stream.concat(hands.erases().stream(), hands.erased().stream())
         .filter(e -> e.part().equals(erase.part()) && e.from() == erase.from())
         .findFirst()
-        .orElseThrow();
+        .orElse(erase);
   }
 
   static Stage passTo(Stage stage, long tick) {
     Stage next = stage;
     for (Erase erase : stage.hands().erases()) {
-      next = erase.isOpen() ? passTo(next, erase, tick) : next;
+      next = passTo(next, erase, tick);
     }
     return next;
   }

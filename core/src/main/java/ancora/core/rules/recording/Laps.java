@@ -180,7 +180,7 @@ public final class Laps {
             .hands()
             .withErases(
                 settled.hands().erases().stream()
-                    .map(e -> e.isOpen() ? e.withOutFrom(Math.max(next, e.outFrom())) : e)
+                    .map(e -> e.withOutFrom(Math.max(next, e.outFrom())))
                     .toList()));
   }
 
