@@ -246,7 +246,7 @@ final class Boundaries {
     for (WindowChange.Beside other : change.beside()) {
       Optional<Clip> beside = next.show().part(part).clip(other.clip());
       if (beside.isPresent()) {
-        Clip also = other.reshaping().apply(beside.get(), next.show().nextId());
+        Clip also = WindowChange.of(other, beside.get(), next.show().nextId());
         next = Steps.counted(next.withClip(part, also));
       }
     }

@@ -1,5 +1,6 @@
 package ancora.core.vamp;
 
+import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
@@ -46,13 +47,29 @@ public record WindowChange(long at, List<Reshaping> reshapings, long asked, List
     return new WindowChange(at, reshapings, asked, all);
   }
 
-  /** The clip after it. */
+  /**
+   * The clip after it. What cannot be by the time it comes, since more was recorded meanwhile, is
+   * left out.
+   */
   public Clip of(Clip clip, long nextId) {
     Clip next = clip;
     for (Reshaping reshaping : reshapings) {
-      next = reshaping.apply(next, Ids.after(next, nextId));
+      next = changed(next, reshaping, nextId);
     }
     return next;
+  }
+
+  /** A clip beside it after it, likewise. */
+  public static Clip of(Beside beside, Clip clip, long nextId) {
+    return changed(clip, beside.reshaping(), nextId);
+  }
+
+  private static Clip changed(Clip clip, Reshaping reshaping, long nextId) {
+    try {
+      return reshaping.apply(clip, Ids.after(clip, nextId));
+    } catch (Refusal tooMuch) {
+      return clip;
+    }
   }
 
   /**

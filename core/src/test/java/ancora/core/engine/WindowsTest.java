@@ -107,6 +107,20 @@ class WindowsTest {
     assertThat(concert.clip(A)).isEqualTo(clip(A, note(1, 60, 0, 60)));
   }
 
+  /** Doubled at the next beat it would have 3998 notes; two more are played before that. */
+  @Test
+  void aChangeThatCannotBeByTheTimeItComesIsLeftOut() {
+    Note[] notes = new Note[1999];
+    for (int i = 0; i < notes.length; i++) {
+      notes[i] = note(i + 1, 40 + i % 40, i, 15);
+    }
+    Concert concert = Concert.with(clip(A, notes)).start().press(100);
+    concert.at(2000, reshape(new Reshaping.Twice()));
+    concert.play(100, 2100, 2150).play(101, 2200, 2250).until(2 * BAR);
+    assertThat(concert.clip(A).window().length()).isEqualTo(BAR);
+    assertThat(concert.clip(A).noteCount()).isEqualTo(2001);
+  }
+
   @Test
   void aHandOffInAFirstRecordingIsTheMainPress() {
     Concert concert = Concert.with().start().press(BAR - 500).play(60, BAR, BAR + 100);

@@ -127,19 +127,21 @@ public final class Shelves {
           Steps.name(stage, part, clip),
           moment.stamp());
     }
+    long nextId = stage.show().nextId();
     TempoMap map = stage.map().get();
     long beat = stage.show().meter().beatTicks();
     long at =
         Math.max(
             Ticks.ceil(map.firstTickFrom(moment.audible()), beat),
             Ticks.ceil(vamp.get().from(), beat));
+    Clip before = stage.on(part).change().map(c -> c.of(clip, nextId)).orElse(clip);
+    checkWindow(stage, command.reshaping().apply(before, Ids.after(before, nextId)));
     WindowChange change =
         stage
             .on(part)
             .change()
             .map(pending -> pending.and(command.reshaping(), moment.stamp()))
             .orElseGet(() -> new WindowChange(at, List.of(command.reshaping()), moment.stamp()));
-    checkWindow(stage, change.of(clip, stage.show().nextId()));
     return stage.mapOn(part, on -> on.withChange(Optional.of(change)));
   }
 
