@@ -24,6 +24,16 @@ public record History(List<Step> done, List<Step> undone) {
     undone = List.copyOf(undone);
   }
 
+  /** The step that was done last. */
+  public Optional<Step> last() {
+    return done.isEmpty() ? Optional.empty() : Optional.of(done.get(done.size() - 1));
+  }
+
+  /** This history without the step that was done last. */
+  public History withoutLast() {
+    return new History(done.subList(0, done.size() - 1), undone);
+  }
+
   /** This history with one more step, after which nothing can be redone. */
   public History with(Step step) {
     return step.isNothing() ? this : new History(append(done, step), List.of());
@@ -32,9 +42,7 @@ public record History(List<Step> done, List<Step> undone) {
   /** This history with a step of a knob, which goes on with the one before if it has not rested. */
   public History withTurn(Step step) {
     Optional<Step> both =
-        done.isEmpty() || step.isNothing()
-            ? Optional.empty()
-            : done.get(done.size() - 1).with(step);
+        step.isNothing() ? Optional.empty() : last().flatMap(before -> before.with(step));
     return both.isEmpty()
         ? with(step)
         : new History(append(done.subList(0, done.size() - 1), both.get()), List.of());
@@ -42,7 +50,7 @@ public record History(List<Step> done, List<Step> undone) {
 
   /** This history with its last step as it is now that more has come to it; it ends no redo. */
   public History withMore(Step step) {
-    return new History(append(done.subList(0, done.size() - 1), step), undone);
+    return withoutLast().withLayer(step);
   }
 
   /** This history with a layer that was recorded; it does not end what can be redone. */
@@ -59,10 +67,7 @@ public record History(List<Step> done, List<Step> undone) {
 
   /** This history with a step of it at the end. */
   public History withLast(Step step) {
-    if (done.get(done.size() - 1) == step) {
-      return this;
-    }
-    return new History(atTheEnd(done, step), undone);
+    return done.get(done.size() - 1) == step ? this : new History(atTheEnd(done, step), undone);
   }
 
   /** This history with a step as the one that is redone next. */

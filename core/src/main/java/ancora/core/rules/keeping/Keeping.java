@@ -6,7 +6,6 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
 import ancora.core.history.Change;
-import ancora.core.history.History;
 import ancora.core.history.Step;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
@@ -222,27 +221,25 @@ public final class Keeping {
   }
 
   private static boolean isNewest(Stage stage, Kept kept) {
-    List<Step> done = stage.history().done();
-    return !done.isEmpty()
-        && done.get(done.size() - 1).changes().stream()
-            .anyMatch(
-                change ->
-                    change instanceof Change.OfClip one
-                        && one.clip().equals(kept.clip())
-                        && one.before().isEmpty());
+    return stage.history().last().stream()
+        .flatMap(step -> step.changes().stream())
+        .anyMatch(
+            change ->
+                change instanceof Change.OfClip one
+                    && one.clip().equals(kept.clip())
+                    && one.before().isEmpty());
   }
 
   /** As if it had not been kept. */
   private static Stage takenBack(Stage stage, Kept kept) {
-    List<Step> done = stage.history().done();
-    Step step = done.get(done.size() - 1);
+    Step step = stage.history().last().orElseThrow();
     Show show = stage.show();
     for (int i = step.changes().size() - 1; i >= 0; i--) {
       show = step.changes().get(i).inverse().apply(show);
     }
     show = stage.map().isPresent() ? show.withTempo(stage.show().tempo()) : show;
     Stage back = Consequences.settled(stage.withShow(show), Map.of());
-    return back.withHistory(new History(done.subList(0, done.size() - 1), stage.history().undone()))
+    return back.withHistory(stage.history().withoutLast())
         .withKept(Optional.empty())
         .mapOn(
             kept.part(),

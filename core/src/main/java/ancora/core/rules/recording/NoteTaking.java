@@ -1,7 +1,6 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
@@ -17,11 +16,9 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.Vamp;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -99,22 +96,13 @@ public final class NoteTaking {
       return Optional.empty();
     }
     InputGrid grid = gridFor(stage, part, played.pitch());
-    boolean forBegin = !played.isPedal() && isEarlyForBegin(stage, part, recording, tick);
-    OptionalLong ownLine =
-        played.isPedal()
-            ? OptionalLong.empty()
-            : forBegin && (recording.way() == Way.TAKES || grid.grid() != Grid.OFF)
-                ? OptionalLong.of(recording.from())
-                : lineOfTake(stage, part, recording, tick);
-    OptionalLong closing =
-        played.isPedal() || ownLine.isPresent()
-            ? OptionalLong.empty()
-            : closingLine(stage, part, recording, tick);
-    if (closing.isPresent() && startHas(stage, part, recording, played.pitch(), tick)) {
+    Optional<EarlyFor> early =
+        played.isPedal() ? Optional.empty() : EarlyFor.of(stage, part, recording, tick);
+    if (early.filter(e -> e.isThere(stage, part, recording, played.pitch(), tick)).isPresent()) {
       return Optional.empty();
     }
-    OptionalLong line = grid.grid() == Grid.OFF ? OptionalLong.empty() : closing;
-    long meant = ownLine.orElse(line.orElse(grid.meant(tick, meter)));
+    long meant =
+        early.filter(EarlyFor::moves).map(EarlyFor::line).orElseGet(() -> grid.meant(tick, meter));
     long length =
         played.isHeld()
             ? Note.SHORTEST
@@ -128,104 +116,8 @@ public final class NoteTaking {
             meant,
             length,
             played.isHeld());
+    boolean forBegin = early.filter(e -> e.what() == EarlyFor.What.BEGIN).isPresent();
     return Adding.add(stage, part, note, forBegin, over);
-  }
-
-  /** Whether a note is early for the line at which a recording onto a loop begins. */
-  private static boolean isEarlyForBegin(
-      Stage stage, PartId part, LoopRecording recording, long tick) {
-    long from = recording.from();
-    if (tick >= from || from != recording.since() || recording.closed().isPresent()) {
-      return false;
-    }
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), from);
-    long bar = stage.show().meter().barTicks();
-    boolean atLine =
-        Math.floorMod(from, bar) == 0
-            || vamp.filter(v -> Math.floorMod(from - v.phase(), bar) == 0).isPresent();
-    TempoMap map = stage.map().orElseThrow();
-    InputGrid grid = stage.show().part(part).inputGrid();
-    Meter meter = stage.show().meter();
-    long tolerance =
-        recording.way() == Way.TAKES
-            ? EarlyNotes.tolerance(grid, from, meter, map)
-            : EarlyNotes.toleranceOnto(grid, from, meter, map);
-    return atLine && from - tick <= tolerance;
-  }
-
-  /**
-   * The line of the take for which a note is early, if it is: a take is a recording of its own, and
-   * what is early for its line is at its start, whatever the take before has there.
-   */
-  private static OptionalLong lineOfTake(
-      Stage stage, PartId part, LoopRecording recording, long tick) {
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    long since = Math.max(tick, recording.closed().orElse(tick));
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), since);
-    if (recording.way() != Way.TAKES || clip.isEmpty() || vamp.isEmpty()) {
-      return OptionalLong.empty();
-    }
-    TempoMap map = stage.map().orElseThrow();
-    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
-    long line = recording.nextBegin(tick, vamp.get().phase(), window.length());
-    InputGrid grid = stage.show().part(part).inputGrid();
-    boolean early =
-        line - tick <= EarlyNotes.tolerance(grid, line, stage.show().meter(), map)
-            && line < recording.until();
-    return early ? OptionalLong.of(line) : OptionalLong.empty();
-  }
-
-  /**
-   * The line for which a note is early at which its loop has closed, or takes were switched off: it
-   * may be delivered late.
-   */
-  private static OptionalLong closingLine(
-      Stage stage, PartId part, LoopRecording recording, long tick) {
-    long line = recording.closed().orElse(Long.MIN_VALUE);
-    if (tick >= line && recording.way() == Way.TAKES && !recording.isOpen()) {
-      line = isLine(stage, part, recording) ? recording.until() : line;
-    }
-    boolean early = tick < line && line - tick <= tolerance(stage, part, line);
-    return early ? OptionalLong.of(line) : OptionalLong.empty();
-  }
-
-  /** Whether a recording has ended at a line of its loop. */
-  private static boolean isLine(Stage stage, PartId part, LoopRecording recording) {
-    long until = recording.until();
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), until - 1);
-    return clip.isPresent()
-        && vamp.isPresent()
-        && Math.floorMod(
-                until - vamp.get().phase(),
-                Sounding.windowAt(stage, part, vamp.get(), clip.get()).length())
-            == 0;
-  }
-
-  private static long tolerance(Stage stage, PartId part, long line) {
-    InputGrid grid = stage.show().part(part).inputGrid();
-    return EarlyNotes.tolerance(grid, line, stage.show().meter(), stage.map().orElseThrow());
-  }
-
-  /** Where what closes there has its pitch at the start already, an early note is left. */
-  private static boolean startHas(
-      Stage stage, PartId part, LoopRecording recording, int pitch, long tick) {
-    long tolerance = tolerance(stage, part, recording.closed().orElse(recording.until()));
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    boolean first = recording.closed().isPresent() && tick < recording.closed().getAsLong();
-    if (recording.way() == Way.TAKES && !first) {
-      return clip.flatMap(c -> Adding.takeAt(stage, part, c, tick))
-          .filter(take -> startHas(take.sounding(), clip.get().window(), pitch, tolerance))
-          .isPresent();
-    }
-    return clip.filter(c -> startHas(c.notes(), c.window(), pitch, tolerance)).isPresent();
-  }
-
-  private static boolean startHas(
-      Stream<Note> notes, LoopWindow window, int pitch, long tolerance) {
-    long start = window.start();
-    return notes.anyMatch(
-        n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= start + tolerance);
   }
 
   /**

@@ -3,7 +3,6 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
-import ancora.core.history.History;
 import ancora.core.history.Step;
 import ancora.core.note.Note;
 import ancora.core.record.Lap;
@@ -76,25 +75,16 @@ public final class TakesOver {
       Stage stage, PartId part, LoopRecording recording, List<Integer> played) {
     Clip clip = stage.clip(part, recording.clip());
     String words = "takes of " + Steps.name(stage, part, clip);
-    if (recording.fromNothing() && isMade(stage, clip)) {
-      return stage.mapHistory(
-          history ->
-              history.withMore(
-                  history
-                      .done()
-                      .get(history.done().size() - 1)
-                      .with(made(part, clip), change -> true)));
-    }
     if (recording.fromNothing()) {
-      return Steps.noted(stage, List.of(made(part, clip)), words);
+      return remade(stage, part, clip)
+          .orElseGet(() -> Steps.noted(stage, List.of(made(part, clip)), words));
     }
     List<Change> came = new ArrayList<>();
     for (int number : played) {
-      if (isNoted(stage, part, clip, number)) {
-        // they were ended before, later than is known now
-        continue;
+      // they may have been ended before, later than is known now
+      if (!isNoted(stage, part, clip, number)) {
+        came.add(came(part, clip, number));
       }
-      came.add(came(part, clip, number));
     }
     return came.isEmpty() ? stage : Steps.noted(stage, came, words);
   }
@@ -108,9 +98,7 @@ public final class TakesOver {
     Clip clip = stage.clip(part, recording.clip());
     Stage marked = stage.withClip(part, clip.mapTake(lap.take(), t -> t.withPartial(partial)));
     Clip now = marked.clip(part, recording.clip());
-    Stage noted =
-        marked.mapHistory(
-            history -> noted(history, marked, part, recording.fromNothing(), now, lap.take()));
+    Stage noted = notedLate(marked, part, now, lap.take(), recording.fromNothing());
     List<Integer> played =
         recording.laps().stream()
             .filter(l -> l.hasLayer() && !isFirst(recording, l))
@@ -121,27 +109,28 @@ public final class TakesOver {
   }
 
   /** A take that came late is of the step that brought the others, if nothing was done since. */
-  private static History noted(
-      History history, Stage stage, PartId part, boolean made, Clip clip, int take) {
-    List<Step> done = history.done();
-    Optional<Step> last =
-        done.isEmpty() ? Optional.empty() : Optional.of(done.get(done.size() - 1));
-    if (last.filter(step -> isOnly(step, change -> isTakeOf(change, part, clip))).isPresent()) {
-      Change came = came(part, clip, take);
-      return history.withMore(
-          last.get().with(came, c -> c instanceof Change.OfTake of && of.take() == take));
+  private static Stage notedLate(Stage stage, PartId part, Clip clip, int take, boolean making) {
+    Change came = came(part, clip, take);
+    Optional<Step> others =
+        stage.history().last().filter(step -> isOnly(step, c -> isTakeOf(c, part, clip)));
+    if (others.isPresent()) {
+      Step more =
+          others.get().with(came, c -> c instanceof Change.OfTake one && one.take() == take);
+      return stage.mapHistory(history -> history.withMore(more));
     }
-    if (made && last.filter(step -> isOnly(step, c -> isMaking(c, clip))).isPresent()) {
-      return history.withMore(last.get().with(made(part, clip), change -> true));
-    }
-    String words = "takes of " + Steps.name(stage, part, clip);
-    return history.withLayer(new Step(words, List.of(came(part, clip, take)), Map.of()));
+    Optional<Stage> remade = making ? remade(stage, part, clip) : Optional.empty();
+    Step step = new Step("takes of " + Steps.name(stage, part, clip), List.of(came), Map.of());
+    return remade.orElseGet(() -> stage.mapHistory(history -> history.withLayer(step)));
   }
 
-  /** Whether the newest step has made a clip. */
-  private static boolean isMade(Stage stage, Clip clip) {
-    List<Step> done = stage.history().done();
-    return !done.isEmpty() && isOnly(done.get(done.size() - 1), change -> isMaking(change, clip));
+  /** The stage whose newest step, which has made a clip, makes it as it is now. */
+  private static Optional<Stage> remade(Stage stage, PartId part, Clip clip) {
+    return stage
+        .history()
+        .last()
+        .filter(step -> isOnly(step, change -> isMaking(change, clip)))
+        .map(step -> step.with(made(part, clip), change -> true))
+        .map(step -> stage.mapHistory(history -> history.withMore(step)));
   }
 
   private static boolean isNoted(Stage stage, PartId part, Clip clip, int take) {

@@ -118,9 +118,7 @@ public final class Undoing {
     for (Part part : stage.show().parts()) {
       open = open.or(() -> underWay(stage, List.of(part.id())));
     }
-    List<Step> done = stage.history().done();
-    return open.or(
-        () -> done.isEmpty() ? Optional.empty() : Optional.of(new Done(done.get(done.size() - 1))));
+    return open.or(() -> stage.history().last().map(Done::new));
   }
 
   private static void addPending(List<Pending> pending, Stage stage, Part part) {
@@ -329,17 +327,14 @@ public final class Undoing {
   private static Result undoStep(Stage stage, Stage asItWas, boolean sure, Moment moment) {
     Stage from = stage;
     while (true) {
-      List<Step> done = from.history().done();
-      Refusal.unless(!done.isEmpty(), "There is nothing to undo.");
-      Step step = done.get(done.size() - 1);
+      Step step = from.history().last().orElseThrow(() -> new Refusal("There is nothing to undo."));
       Stage ended = endedWhereItCannotGoOn(from, step, moment);
       // what ends because of it is a step before it
       from = ended.withHistory(ended.history().withLast(step));
       Stage back = goingRoundWhereRecorded(from, backed(from, step, moment), moment);
       Step redo = Steps.between(step.words(), from, back);
       if (redo.isNothing()) {
-        List<Step> rest = from.history().done().subList(0, from.history().done().size() - 1);
-        from = from.withHistory(new History(rest, from.history().undone()));
+        from = from.mapHistory(History::withoutLast);
         continue;
       }
       Optional<String> silenced = silenced(from, back);
