@@ -1,26 +1,35 @@
 package ancora.app.stage;
 
+import ancora.app.store.HouseJournal;
+import ancora.app.store.JournalWriter;
 import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
+import ancora.core.Refusal;
 import ancora.core.control.ControlMap;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
 import org.springframework.stereotype.Component;
 
 /**
  * What the house knows apart from its shows: which controls do what, and who is sent MIDI clock. It
- * is read from the database once: whoever comes back is told it though that be closed.
+ * is read from the database once: whoever comes back is told it though that be closed. What is set
+ * is in the house's journal first, in its turn, as what is played is in a show's.
  */
 @Component
 class HouseSettings {
 
   private final ShowStore store;
+  private final HouseJournal journal;
+  private final JournalWriter writer;
   private final Saving saving;
   private volatile ControlMap controls;
   private volatile List<String> clockTo;
 
   /** Reads them, once the database has been brought up to the journals. */
-  HouseSettings(ShowStore store, Saving saving) {
+  HouseSettings(ShowStore store, HouseJournal journal, JournalWriter writer, Saving saving) {
     this.store = store;
+    this.journal = journal;
+    this.writer = writer;
     this.saving = saving;
   }
 
@@ -41,12 +50,24 @@ class HouseSettings {
   /** Takes other controls, for all shows; calls where they could not be kept. */
   void set(ControlMap map, Runnable failed) {
     controls = map;
-    saving.then("controls", () -> store.saveControls(map), failed);
+    keep(HouseJournal.controls(map), failed);
   }
 
   /** Takes the devices that are sent MIDI clock; calls where they could not be kept. */
   void clock(List<String> devices, Runnable failed) {
     clockTo = List.copyOf(devices);
-    saving.then("clockTo", () -> store.saveClockTo(devices), failed);
+    keep(HouseJournal.clockTo(devices), failed);
+  }
+
+  private void keep(ObjectNode line, Runnable failed) {
+    writer.then(
+        () -> {
+          try {
+            journal.write(line);
+            saving.then("house", journal::bringUp, () -> {});
+          } catch (Refusal full) {
+            failed.run();
+          }
+        });
   }
 }

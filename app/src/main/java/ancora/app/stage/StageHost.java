@@ -217,6 +217,7 @@ final class StageHost {
         () -> {
           long left = clock.micros();
           pages.leave(page, clean, left);
+          wanted = left;
           thread.after(
               LET_GO_AFTER_MILLIS, TimeUnit.MILLISECONDS, () -> letGo(page.instance(), left));
         },

@@ -140,11 +140,11 @@ public class StageHouse {
 
   /** Takes a show off the list; pages that have it open are told. */
   public synchronized void delete(long showId) {
+    store.setDeleted(showId, true);
     StageHost host = open.remove(showId);
     if (host != null) {
       host.close();
     }
-    store.setDeleted(showId, true);
   }
 
   @PreDestroy

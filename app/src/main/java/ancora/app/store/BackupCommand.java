@@ -2,6 +2,7 @@ package ancora.app.store;
 
 import ancora.app.start.Given;
 import ancora.core.Refusal;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -12,13 +13,18 @@ import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
+import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
 import java.util.zip.ZipOutputStream;
+import org.springframework.util.FileSystemUtils;
 
 /**
  * {@code ./ancora backup FILE} and {@code ./ancora restore FILE}: all shows as one file, be Ancora
@@ -73,17 +79,33 @@ public final class BackupCommand {
         data);
     Refusal.unless(!Files.exists(file), "%s is there already: name another file.", file);
     Path part = file.resolveSibling(file.getFileName() + ".part");
-    int journals = 0;
-    try (OutputStream to = Files.newOutputStream(part);
-        ZipOutputStream zip = new ZipOutputStream(to)) {
-      journals = addJournals(data, zip);
-      addDatabase(data, zip);
+    int journals;
+    Optional<Path> copy;
+    try {
+      try (OutputStream to = Files.newOutputStream(part);
+          ZipOutputStream zip = new ZipOutputStream(to)) {
+        journals = addJournals(data, zip);
+        copy = addDatabase(data, zip);
+      }
+      try (FileChannel written = FileChannel.open(part, StandardOpenOption.WRITE)) {
+        written.force(true);
+      }
+      Files.move(part, file);
+    } finally {
+      Files.deleteIfExists(part);
     }
-    try (FileChannel written = FileChannel.open(part, StandardOpenOption.WRITE)) {
-      written.force(true);
-    }
-    Files.move(part, file);
-    return "Backed up: %s, with the journals of %s shows.".formatted(file, journals);
+    String said = "Backed up: %s, with the journals of %s shows.".formatted(file, journals);
+    return copy.isEmpty() ? said : said + runsUntil(copy.get());
+  }
+
+  /** What a backup beside a house that is open lacks: runs are in its database alone. */
+  private static String runsUntil(Path copy) throws IOException {
+    LocalDateTime made =
+        LocalDateTime.ofInstant(
+            Files.getLastModifiedTime(copy).toInstant(), ZoneId.systemDefault());
+    return (" Ancora is running: runs recorded after %s are not in it. To have them too, end Ancora"
+            + " and back up once more.")
+        .formatted(made.format(DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm")));
   }
 
   private static int addJournals(Path data, ZipOutputStream zip) throws IOException {
@@ -103,8 +125,8 @@ public final class BackupCommand {
     return heads;
   }
 
-  /** The database itself, if nobody has it open; else its newest copy. */
-  private static void addDatabase(Path data, ZipOutputStream zip) throws IOException {
+  /** Adds the database itself, if nobody has it open; else its newest copy, which it gives. */
+  private static Optional<Path> addDatabase(Path data, ZipOutputStream zip) throws IOException {
     Path file = data.resolve(DATABASE);
     if (Files.exists(file)) {
       try (FileChannel channel =
@@ -112,7 +134,7 @@ public final class BackupCommand {
           FileLock lock = channel.tryLock()) {
         if (lock != null) {
           add(zip, DATABASE, file);
-          return;
+          return Optional.empty();
         }
       } catch (OverlappingFileLockException inUse) {
         // of this very process, as in tests
@@ -131,6 +153,7 @@ public final class BackupCommand {
         }
       }
     }
+    return copy;
   }
 
   private static void add(ZipOutputStream zip, String name, Path file) throws IOException {
@@ -150,14 +173,31 @@ public final class BackupCommand {
             data);
       }
     }
-    int files = 0;
     Path part = data.resolveSibling(data.getFileName() + ".part");
+    FileSystemUtils.deleteRecursively(part);
+    try {
+      Refusal.unless(unpack(file, part) > 0, "%s is no backup of Ancora: choose another.", file);
+      Files.deleteIfExists(data);
+      Files.move(part, data);
+    } catch (ZipException broken) {
+      throw new Refusal("%s is no backup, or is cut off: choose another.".formatted(file));
+    } catch (EOFException cut) {
+      throw new Refusal("%s is cut off: choose another.".formatted(file));
+    } finally {
+      FileSystemUtils.deleteRecursively(part);
+    }
+    return "Restored into %s: start Ancora with --data=%s.".formatted(data, data);
+  }
+
+  /** Puts what is Ancora's in a backup into a folder; gives how many files that were. */
+  private static int unpack(Path file, Path folder) throws IOException {
+    int files = 0;
     try (InputStream in = Files.newInputStream(file);
         ZipInputStream zip = new ZipInputStream(in)) {
       for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
-        Path to = part.resolve(entry.getName()).normalize();
+        Path to = folder.resolve(entry.getName()).normalize();
         boolean own =
-            to.startsWith(part)
+            to.startsWith(folder)
                 && (entry.getName().equals(DATABASE) || entry.getName().startsWith(JOURNALS));
         if (own && !entry.isDirectory()) {
           Files.createDirectories(to.getParent());
@@ -165,14 +205,7 @@ public final class BackupCommand {
           files++;
         }
       }
-    } catch (java.util.zip.ZipException broken) {
-      throw new Refusal("%s is no backup, or is cut off: choose another.".formatted(file));
-    } catch (java.io.EOFException cut) {
-      throw new Refusal("%s is cut off: choose another.".formatted(file));
     }
-    Refusal.unless(files > 0, "%s is no backup of Ancora: choose another.", file);
-    Files.deleteIfExists(data);
-    Files.move(part, data);
-    return "Restored into %s: start Ancora with --data=%s.".formatted(data, data);
+    return files;
   }
 }

@@ -22,7 +22,7 @@ public final class DoctorCommand {
   private static final int ILL = 1;
   private static final int BAD_INPUT = 2;
 
-  /** No shows were kept before, in microseconds: 2020. */
+  /** No shows were kept before, in milliseconds: 2020. */
   private static final long OLDEST_CLOCK = 1_577_836_800_000L;
 
   private final PrintStream out;

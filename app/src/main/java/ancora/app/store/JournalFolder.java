@@ -212,7 +212,7 @@ final class JournalFolder implements AutoCloseable {
     for (Path segment : segments.subList(first, segments.size())) {
       read(
           segment,
-          (line, at) -> {
+          line -> {
             // what lies before is not even read: of a segment few lines may be wanted
             if (JournalLine.place(line).orElse(Long.MAX_VALUE) > highest[0]) {
               JournalLine.read(line)
@@ -235,7 +235,7 @@ final class JournalFolder implements AutoCloseable {
     for (Path segment : segments()) {
       read(
           segment,
-          (line, at) -> {
+          line -> {
             count[1] += JournalLine.isWhole(line) ? 0 : 1;
             count[0] = JournalLine.isWhole(line) ? count[1] : count[0];
           });
@@ -281,7 +281,7 @@ final class JournalFolder implements AutoCloseable {
       return tail(segment).line();
     }
     byte[][] whole = {null};
-    read(segment, (line, at) -> whole[0] = JournalLine.isWhole(line) ? line : whole[0]);
+    read(segment, line -> whole[0] = JournalLine.isWhole(line) ? line : whole[0]);
     return Optional.ofNullable(whole[0]);
   }
 
@@ -352,16 +352,11 @@ final class JournalFolder implements AutoCloseable {
     return Long.parseLong(segment.getFileName().toString().substring(0, 20));
   }
 
-  private interface Reading {
-    void line(byte[] bytes, long at);
-  }
-
-  /** All lines up to the first zero byte, each with its place; the last may lack its end. */
-  private static void read(Path segment, Reading reading) {
+  /** All whole lines up to the first zero byte. */
+  private static void read(Path segment, Consumer<byte[]> each) {
     try (InputStream plain = new BufferedInputStream(Files.newInputStream(segment), 1 << 16);
         InputStream in = isPacked(segment) ? new GZIPInputStream(plain, 1 << 16) : plain) {
       LineBytes line = new LineBytes();
-      long at = 0;
       byte[] buffer = new byte[1 << 16];
       for (int count = in.read(buffer); count > 0; count = in.read(buffer)) {
         for (int i = 0; i < count; i++) {
@@ -369,9 +364,7 @@ final class JournalFolder implements AutoCloseable {
             return;
           }
           if (buffer[i] == END) {
-            byte[] bytes = line.take();
-            reading.line(bytes, at);
-            at += bytes.length + 1;
+            each.accept(line.take());
           } else {
             line.add(buffer[i]);
           }

@@ -15,6 +15,7 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,7 +24,6 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
-import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -86,7 +86,7 @@ public class Journals {
       }
       to.force(true);
     }
-    Files.move(part, head, java.nio.file.StandardCopyOption.ATOMIC_MOVE);
+    Files.move(part, head, StandardCopyOption.ATOMIC_MOVE);
     for (Path made : List.of(place(show), folder)) {
       try (FileChannel of = FileChannel.open(made, StandardOpenOption.READ)) {
         of.force(true);
@@ -198,12 +198,8 @@ public class Journals {
   /** The latest instant at which anything was applied, in any show. */
   OptionalLong lastInstant() {
     return shows().stream()
-        .flatMapToLong(
-            show ->
-                of(show)
-                    .last()
-                    .map(row -> LongStream.of(row.appliedUs()))
-                    .orElse(LongStream.empty()))
+        .flatMap(show -> of(show).last().stream())
+        .mapToLong(JournalRow::appliedUs)
         .max();
   }
 

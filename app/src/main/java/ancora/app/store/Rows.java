@@ -5,6 +5,11 @@ final class Rows {
 
   private Rows() {}
 
+  /** Whether a body says nothing. */
+  static boolean isNothing(String body) {
+    return body == null || body.equals("null");
+  }
+
   record PartRow(long showId, int id, int place, String body) {}
 
   record ClipRow(long showId, int id, int partId, int place, String body) {}

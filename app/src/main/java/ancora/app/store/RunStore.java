@@ -112,9 +112,8 @@ public class RunStore {
   public void rename(long showId, int id, String name) {
     String checked = Names.checkedOrEmpty("run", name);
     Refusal.unless(mapper.run(showId, id) != null, NONE);
-    house.write(
+    house.does(
         HouseJournal.line("nameRun").put("show", showId).put("run", id).put("name", checked));
-    mapper.rename(showId, id, checked);
   }
 
   public void delete(long showId, int id) {

@@ -95,17 +95,25 @@ public class Saving {
         task.work().run();
         store.sync();
         lamp.set(thread.getName(), false);
-      } catch (RuntimeException failure) {
+      } catch (RuntimeException | Error failure) {
         LOG.error("something could not be saved: it is in the journal", failure);
         behind = true;
-        store.reopen();
-        task.failed().run();
+        guarded(store::reopen);
+        guarded(task.failed());
       } finally {
         synchronized (this) {
           working = false;
           notifyAll();
         }
       }
+    }
+  }
+
+  private static void guarded(Runnable what) {
+    try {
+      what.run();
+    } catch (RuntimeException | Error fault) {
+      LOG.error("saving goes on after a fault", fault);
     }
   }
 

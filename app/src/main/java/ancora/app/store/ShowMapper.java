@@ -39,18 +39,18 @@ interface ShowMapper {
       from shows where id = #{id}""")
   ShowRow showOf(long id);
 
-  @Update("update runs set name = #{name} where show_id = #{show} and id = #{run}")
-  void nameRun(@Param("show") long show, @Param("run") int run, @Param("name") String name);
-
   @Select("select count(*) > 0 from shows where demo")
   boolean hasDemo();
 
   @Insert(
       """
-      insert into shows (id, title, milli_bpm, meter_beats, meter_unit, settings, next_id, demo)
-      values (#{row.id}, #{row.title}, #{row.milliBpm}, #{row.meterBeats}, #{row.meterUnit},
-        #{row.settings}, #{row.nextId}, #{demo})""")
-  void insertShow(@Param("row") ShowRow row, @Param("demo") boolean demo);
+      insert into shows (id, title, milli_bpm, meter_beats, meter_unit, settings, next_id)
+      values (#{id}, #{title}, #{milliBpm}, #{meterBeats}, #{meterUnit},
+        #{settings}, #{nextId})""")
+  void insertShow(ShowRow row);
+
+  @Update("update shows set demo = #{demo} where id = #{id}")
+  void setDemo(@Param("id") long id, @Param("demo") boolean demo);
 
   /** The highest number that a show has, or had; 0 where there is none. */
   @Select("select coalesce(max(id), 0) from shows")
@@ -210,10 +210,10 @@ interface ShowMapper {
   @Select("select coalesce(max(seen_us), 0) from shows")
   long lastSeen();
 
-  /** The highest number that each page has had accepted. */
+  /** The highest number that each page has had accepted; those seen last come last. */
   @Select(
       """
       select client as "client", max(client_seq) as "last"
-      from journal where show_id = #{showId} group by client""")
+      from journal where show_id = #{showId} group by client order by max(seq)""")
   List<Map<String, Object>> lastOfEachClient(long showId);
 }

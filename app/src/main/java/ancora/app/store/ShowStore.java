@@ -27,11 +27,9 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -54,12 +52,7 @@ public class ShowStore {
 
   private static final Logger LOG = LoggerFactory.getLogger(ShowStore.class);
 
-  private static final String CONTROLS = "controls";
   private static final String CLOCK = "clock";
-  private static final String CLOCK_TO = "clockTo";
-
-  /** In the house's table: how far its own journal has been brought into the database. */
-  private static final String KNOWN = "journal";
 
   /** So many pages are remembered by what they had accepted; the others say it themselves. */
   public static final int MOST_CLIENTS = 200;
@@ -127,21 +120,22 @@ public class ShowStore {
     try {
       journals.begin(id, show, Engine.RULES);
     } catch (IOException full) {
-      throw new Refusal("The disk takes nothing: free space on it, then do that again.");
+      throw new Refusal(HouseJournal.FULL);
     }
-    known(house.write(HouseJournal.line("newShow").put("show", id).put("demo", demo)));
-    insert(id, show, demo);
+    insert(id, show);
+    try {
+      house.does(HouseJournal.line("newShow").put("show", id).put("demo", demo));
+    } catch (RuntimeException refused) {
+      letGo(id);
+      throw refused;
+    }
     return id;
   }
 
-  private void insert(long id, Show show, boolean demo) {
-    mapper.insertShow(row(id, show, 0), demo);
+  private void insert(long id, Show show) {
+    mapper.insertShow(row(id, show, 0));
     mapper.saveOrigin(id, CoreJson.write(show).toString());
     saveParts(id, show, List.of());
-  }
-
-  private void known(long seq) {
-    mapper.keepInHouse(KNOWN, String.valueOf(seq));
   }
 
   /**
@@ -160,27 +154,10 @@ public class ShowStore {
     for (long id : journals.shows()) {
       if (!there.contains(id)) {
         LOG.warn("show {} is not in the database: it is had from its journal", id);
-        journals.head(id).ifPresent(head -> insert(id, JournalFile.headShow(head), false));
+        journals.head(id).ifPresent(head -> insert(id, JournalFile.headShow(head)));
       }
     }
-    String mark = mapper.fromHouse(KNOWN);
-    for (JournalRow row : house.after(isNothing(mark) ? 0 : Long.parseLong(mark))) {
-      again(CoreJson.read(row.command(), JsonNode.class));
-      known(row.seq());
-    }
-  }
-
-  private void again(JsonNode line) {
-    long id = line.path("show").asLong();
-    switch (line.path("do").asText()) {
-      case "rename" -> mapper.rename(id, line.get("title").asText());
-      case "delete" -> mapper.setDeleted(id, true);
-      case "putBack" -> mapper.setDeleted(id, false);
-      case "controls" -> mapper.keepInHouse(CONTROLS, line.get("map").toString());
-      case "clockTo" -> mapper.keepInHouse(CLOCK_TO, line.get("devices").toString());
-      case "nameRun" -> mapper.nameRun(id, line.get("run").intValue(), line.get("name").asText());
-      default -> LOG.debug("nothing is to be done for {}", line);
-    }
+    house.bringUp();
   }
 
   /** The lines that the database has of a show's journal become its files. */
@@ -196,7 +173,7 @@ public class ShowStore {
         rules = Math.min(rules, rows.stream().mapToInt(JournalRow::rules).min().orElse(rules));
         last = rows.get(rows.size() - 1).seq();
       }
-      Map<String, Long> clients = new HashMap<>();
+      Map<String, Long> clients = new LinkedHashMap<>();
       mapper
           .lastOfEachClient(id)
           .forEach(
@@ -204,7 +181,7 @@ public class ShowStore {
                   clients.put((String) row.get("client"), ((Number) row.get("last")).longValue()));
       mapper.saveClients(id, clientsText(clients));
       String origin = mapper.origin(id);
-      Show begins = isNothing(origin) ? read(mapper.showOf(id)) : JournalFile.show(origin);
+      Show begins = Rows.isNothing(origin) ? read(mapper.showOf(id)) : JournalFile.show(origin);
       journals.begin(id, begins, rules);
       journals.rest(id);
       mapper.deleteOldJournal(id);
@@ -253,7 +230,7 @@ public class ShowStore {
   private Map<String, Long> clients(long id) {
     String text = mapper.clients(id);
     Map<String, Long> clients = new LinkedHashMap<>();
-    if (!isNothing(text)) {
+    if (!Rows.isNothing(text)) {
       CoreJson.read(text, JsonNode.class)
           .fields()
           .forEachRemaining(of -> clients.put(of.getKey(), of.getValue().longValue()));
@@ -306,27 +283,28 @@ public class ShowStore {
   public void rename(long id, String title) {
     String checked = Names.checked("show", title);
     needsRoom();
-    known(house.write(HouseJournal.line("rename").put("show", id).put("title", checked)));
-    mapper.rename(id, checked);
+    house.does(HouseJournal.line("rename").put("show", id).put("title", checked));
   }
 
   /** Takes a show off the list, or puts it back; refuses if there is none. */
   public void setDeleted(long id, boolean deleted) {
     Refusal.unless(mapper.showOf(id) != null, "There is no such show: choose one from the list.");
-    known(house.write(HouseJournal.line(deleted ? "delete" : "putBack").put("show", id)));
-    mapper.setDeleted(id, deleted);
+    needsRoom();
+    house.does(HouseJournal.line(deleted ? "delete" : "putBack").put("show", id));
   }
 
   /** Lets go for good of shows that were taken off the list, with their journals. */
   public void forgetDeleted() {
-    for (long id : mapper.deleted()) {
-      try {
-        journals.delete(id);
-      } catch (IOException stays) {
-        LOG.warn("the journal of show {}, which was deleted, stays", id, stays);
-      }
-    }
+    mapper.deleted().forEach(this::letGo);
     mapper.forgetDeleted();
+  }
+
+  private void letGo(long id) {
+    try {
+      journals.delete(id);
+    } catch (IOException stays) {
+      LOG.warn("the journal of show {}, which is no more, stays", id, stays);
+    }
   }
 
   public void opened(long id, long micros) {
@@ -342,40 +320,22 @@ public class ShowStore {
     return mapper.seenAt(id);
   }
 
-  private static boolean isNothing(String body) {
-    return body == null || body.equals("null");
-  }
-
   /** Which controls stand for which actions, in every show. */
   public ControlMap controls() {
-    String body = mapper.fromHouse(CONTROLS);
-    return isNothing(body) ? ControlMap.STAND_IN : CoreJson.read(body, ControlMap.class);
-  }
-
-  public void saveControls(ControlMap map) {
-    ObjectNode line = HouseJournal.line("controls");
-    line.set("map", CoreJson.write(map));
-    known(house.write(line));
-    mapper.keepInHouse(CONTROLS, CoreJson.write(map).toString());
+    String body = mapper.fromHouse(HouseJournal.CONTROLS);
+    return Rows.isNothing(body) ? ControlMap.STAND_IN : CoreJson.read(body, ControlMap.class);
   }
 
   /** The outside devices that are sent MIDI clock. */
   public List<String> clockTo() {
-    String body = mapper.fromHouse(CLOCK_TO);
-    return isNothing(body) ? List.of() : List.of(CoreJson.read(body, String[].class));
-  }
-
-  public void saveClockTo(List<String> devices) {
-    ObjectNode line = HouseJournal.line("clockTo");
-    line.set("devices", CoreJson.write(devices));
-    known(house.write(line));
-    mapper.keepInHouse(CLOCK_TO, CoreJson.write(devices).toString());
+    String body = mapper.fromHouse(HouseJournal.CLOCK_TO);
+    return Rows.isNothing(body) ? List.of() : List.of(CoreJson.read(body, String[].class));
   }
 
   /** How server time stood when the house was opened last. */
   public Optional<HouseClock.Anchor> clock() {
     String body = mapper.fromHouse(CLOCK);
-    return isNothing(body)
+    return Rows.isNothing(body)
         ? Optional.empty()
         : Optional.of(CoreJson.read(body, HouseClock.Anchor.class));
   }

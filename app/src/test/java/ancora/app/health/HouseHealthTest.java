@@ -53,6 +53,9 @@ class HouseHealthTest {
         }
         house.bean(HikariDataSource.class).close();
         page.done("{\"do\":\"setTempo\",\"bpm\":141.5}");
+        page.say("{\"clockTo\":[\"Lamp room\"]}");
+        page.say("{\"controls\":{\"format\":1,\"name\":\"Harbour feet\",\"assignments\":[]}}");
+        page.done("{\"do\":\"start\"}");
         try (PageStandIn other = new PageStandIn(house.port(), show, "other")) {
           assertThat(other.next("welcome").path("controls").isObject()).isTrue();
         }
@@ -70,6 +73,8 @@ class HouseHealthTest {
     // what was acknowledged meanwhile is there
     try (House house = House.open(data)) {
       assertThat(house.bean(StageHouse.class).show(1).tempo().milliBpm()).isEqualTo(141_500);
+      assertThat(house.bean(ShowStore.class).clockTo()).containsExactly("Lamp room");
+      assertThat(house.bean(ShowStore.class).controls().name()).isEqualTo("Harbour feet");
     }
   }
 }

@@ -7,6 +7,7 @@ import ancora.app.PageStandIn;
 import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HeldClock;
+import ancora.core.rules.cues.CueCommand;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
@@ -41,7 +42,7 @@ class StageHouseTest {
       clock.pass(FIVE_MINUTES);
       stages.closeIdle();
       assertThat(stages.open()).as("it rolls").isEqualTo(1);
-      stages.apply(id, new ancora.core.rules.cues.CueCommand.Stop());
+      stages.apply(id, new CueCommand.Stop());
       Stage before = stages.stage(id);
       clock.pass(FIVE_MINUTES);
       // saved a moment after the stop, by the machine's own clock
@@ -57,7 +58,13 @@ class StageHouseTest {
         page.next("welcome");
         page.goOnFrom(2);
         page.done("{\"do\":\"setTempo\",\"bpm\":99}");
+        clock.pass(FIVE_MINUTES);
       }
+      // a page that left just now may be about to come back: it was the last to want it
+      stages.stage(id);
+      house.bean(Saving.class).isDone(60_000);
+      stages.closeIdle();
+      assertThat(stages.open()).as("left just now").isEqualTo(1);
     }
   }
 }

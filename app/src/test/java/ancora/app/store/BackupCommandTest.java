@@ -60,7 +60,7 @@ class BackupCommandTest {
       assertThat(house.bean(Saving.class).isDone(60_000)).isTrue();
       play(house, 133.25);
       assertThat(backup("backup", "--data=" + data, file.toString())).as(said).isZero();
-      assertThat(said).contains("the journals of 1 shows");
+      assertThat(said).contains("the journals of 1 shows", "runs recorded after", "end Ancora");
       play(house, 60);
     }
     assertThat(backup("backup", "--data=" + data, file.toString())).isEqualTo(2);
@@ -81,9 +81,13 @@ class BackupCommandTest {
     assertThat(backup("restore", "--data=" + folder.resolve("x"), none.toString())).isEqualTo(2);
     assertThat(said).contains("There is no file");
     Files.writeString(none, "This is no backup.");
+    // a restore that was broken off has left this
+    Files.createDirectories(folder.resolve("x.part/journals"));
+    Files.writeString(folder.resolve("x.part/ancora.mv.db"), "half");
     assertThat(backup("restore", "--data=" + folder.resolve("x"), none.toString())).isEqualTo(2);
     assertThat(said.strip()).endsWith("choose another.").doesNotContain("Exception");
     assertThat(folder.resolve("x")).doesNotExist();
+    assertThat(folder.resolve("x.part")).doesNotExist();
     assertThat(backup("backup", "--data=" + folder.resolve("nowhere"), "y.zip")).isEqualTo(2);
     assertThat(said).contains("no shows in");
     assertThat(backup("backup")).isEqualTo(2);
