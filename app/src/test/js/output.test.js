@@ -166,7 +166,13 @@ function page(output = {}) {
     },
   };
   const plan = {
-    tolerances: { entryMicros: 30_000, leastRest: 240, handBeforeMicros: 80_000, sameGestureMicros: 60_000 },
+    tolerances: {
+      entryMicros: 30_000,
+      leastRest: 240,
+      handBeforeMicros: 80_000,
+      strokeTicks: 120,
+      sameGestureMicros: 60_000,
+    },
     rolling: true,
     firstTick: 0,
     anchors: [[0, EPOCH + 100_000, perTick(120)]],

@@ -12,6 +12,7 @@ const KIT = { drums: true, program: 0 };
 const TOLERANCES = {
   entryMicros: 30_000,
   leastRest: 240,
+  strokeTicks: 120,
   handBeforeMicros: 80_000,
   sameGestureMicros: 60_000,
 };

@@ -1,6 +1,7 @@
 package ancora.app;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.ComesIn;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.edit.Chosen;
@@ -126,7 +127,11 @@ public final class RandomHands {
     boolean on = random.nextBoolean();
     Manner manner =
         new Manner(
-            random.nextInt(4) > 0, on ? 960 : 0, Optional.empty(), random.nextBoolean(), !on);
+            random.nextInt(4) > 0,
+            on ? 960 : 0,
+            Optional.empty(),
+            ComesIn.values()[random.nextInt(3)],
+            !on);
     return switch (random.nextInt(20)) {
       case 0, 1, 2 -> new CueCommand.CueClip(part, clip.id());
       case 3 -> new CueCommand.CueTacet(part);

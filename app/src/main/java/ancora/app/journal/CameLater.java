@@ -22,12 +22,26 @@ enum CameLater {
         return node;
       }),
 
+  /** How a clip comes in; it once was from the top, or in step. */
+  MANNER(
+      node -> {
+        String before = node.path("inStep").asBoolean() ? "IN_STEP" : "FROM_THE_TOP";
+        lacking(node, "comesIn", JsonNodeFactory.instance.textNode(before));
+        return node;
+      }),
+
   /** How a clip goes round. */
   CLIP(
       node -> {
         lacking(node, "halvedFrom", JsonNodeFactory.instance.nullNode());
+        if (node.has("manner")) {
+          node.set("manner", CameLater.MANNER.completed(node.get("manner")));
+        }
         return node;
       }),
+
+  /** What comes next in a part; the unit by which it was asked for once did not matter. */
+  CUE(CameLater::withUnit),
 
   /** What hands hold; it was once not known what they had held just before. */
   HANDS(
@@ -116,6 +130,15 @@ enum CameLater {
   /** A value with all that it has today; unchanged if it is no object. */
   JsonNode completed(JsonNode node) {
     return node instanceof ObjectNode object ? completed.apply(object.deepCopy()) : node;
+  }
+
+  /** A cue, and what it replaced, with the unit by which it was asked for. */
+  private static ObjectNode withUnit(ObjectNode cue) {
+    lacking(cue, "unit", JsonNodeFactory.instance.textNode("BAR"));
+    if (cue.path("replaced") instanceof ObjectNode before) {
+      cue.set("replaced", withUnit(before));
+    }
+    return cue;
   }
 
   private static void lacking(ObjectNode node, String field, JsonNode usual) {

@@ -5,6 +5,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.ClipTraits;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
@@ -30,6 +31,7 @@ import ancora.core.stage.HeldKey;
 import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
+import ancora.core.vamp.Cue;
 import ancora.core.vamp.WindowChange;
 import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
@@ -102,6 +104,8 @@ public final class CoreJson {
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
         .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
+        .addDeserializer(Manner.class, completed(CameLater.MANNER, Manner.class, TODAYS))
+        .addDeserializer(Cue.class, completed(CameLater.CUE, Cue.class, TODAYS))
         .addDeserializer(HeldKey.class, completed(CameLater.HELD_KEY, HeldKey.class, TODAYS))
         .addDeserializer(Erase.class, completed(CameLater.ERASE, Erase.class, TODAYS))
         .addDeserializer(

@@ -3,7 +3,7 @@
  * changed; it decides nothing.
  *
  * @typedef {number[]} Note [id, pitch, velocity, meant onset, length, 1 if held], in material ticks
- * @typedef {{ring: boolean, pickup: number, entersOn: string | null, inStep: boolean, underWay: boolean}} Manner
+ * @typedef {{ring: boolean, pickup: number, entersOn: string | null, comesIn: "BY_ITSELF" | "FROM_THE_TOP" | "IN_STEP", underWay: boolean}} Manner
  * @typedef {{part: number, keys: boolean, devices: string[], channels: number[], lowest: number, highest: number,
  *   transpose: number, velocity: number | null, offset: number}} Heard keys: whether keys sound there
  * @typedef {{from: number, to: number, take: number}} Stretch of a comp, in material ticks

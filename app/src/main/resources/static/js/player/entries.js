@@ -17,7 +17,13 @@ export class Entries {
     /** @type {import("./tempo-map.js").TempoMap | null} */
     this.map = null;
     /** @type {import("./player.js").Tolerances} */
-    this.tolerances = { entryMicros: 0, leastRest: 0, handBeforeMicros: 0, sameGestureMicros: 0 };
+    this.tolerances = {
+      entryMicros: 0,
+      leastRest: 0,
+      handBeforeMicros: 0,
+      strokeTicks: 0,
+      sameGestureMicros: 0,
+    };
   }
 
   /** From now on these hold. */
@@ -56,23 +62,31 @@ export class Entries {
       return;
     }
     for (const found of underWay(span, span.from)) {
-      this.#enter(out, this.map.microsOf(span.from), plan, span, found);
+      if (!this.#isOver(plan, span, found)) {
+        this.#enter(out, this.map.microsOf(span.from), plan, span, found);
+      }
     }
+  }
+
+  /** A stroke of a drum has no length: one that began some time before the entry is over. */
+  #isOver({ sound }, span, { tick }) {
+    return sound.drums && tick < span.from - this.tolerances.strokeTicks;
   }
 
   /** An entry whose tick is past by the time it can sound. */
   late(out, plan, span, at, reload) {
     const micros = this.map.microsOf(at);
     this.#enterMoves(out, micros, plan, span, at);
-    for (const found of underWay(span, at)) {
+    for (const found of reload && plan.sound.drums ? [] : underWay(span, at)) {
       const { note, tick, end } = found;
       const due = reload || span.underWay || tick >= span.from;
       const begun = Math.max(tick, span.from);
       const rest = end - at;
       const soon = micros - this.map.microsOf(begun) <= this.tolerances.entryMicros;
       const worthIt = rest >= this.tolerances.leastRest && rest * 2 >= end - begun;
+      const counts = plan.sound.drums ? soon && !this.#isOver(plan, span, found) : soon || worthIt;
       const byHand = !reload && this.#wasPlayedByHand(plan, note[3], begun);
-      if (due && (reload || soon || worthIt) && !byHand) {
+      if (due && (reload || counts) && !byHand) {
         this.#enter(out, micros, plan, span, found);
       }
     }

@@ -16,7 +16,7 @@ import { PEDAL, Voices } from "./voices.js";
  *   underWay?: boolean, letRing?: boolean, notes: PlannedNote[],
  *   moves?: import("./sounding-controllers.js").Move[]}} Span
  * @typedef {{part: number, sound: {drums: boolean, program: number}, spans: Span[]}} PartPlan
- * @typedef {{entryMicros: number, leastRest: number, handBeforeMicros: number, sameGestureMicros: number}} Tolerances
+ * @typedef {{entryMicros: number, leastRest: number, handBeforeMicros: number, strokeTicks: number, sameGestureMicros: number}} Tolerances
  *   what is forgiven: microseconds, and ticks of rest; the numbers are the core's, which come with each plan
  * @typedef {import("./voices.js").Action} Action
  */

@@ -8,7 +8,7 @@ export class ClipDialog extends Drawer {
     super(stage, "clip-dialog");
     on("clip-name", "change", ({ target }) => this.#do({ do: "renameClip", name: target.value }));
     on("clip-enters-on", "change", ({ target }) => this.#setManner({ entersOn: target.value || null }));
-    on("clip-in-step", "change", ({ target }) => this.#setManner({ inStep: target.value === "true" }));
+    on("clip-comes-in", "change", ({ target }) => this.#setManner({ comesIn: target.value }));
     on("clip-pickup", "change", ({ target }) => this.#setManner({ pickup: Number(target.value) }));
     on("clip-ring", "change", ({ target }) => this.#setManner({ ring: target.checked }));
     on("clip-under-way", "change", ({ target }) => this.#setManner({ underWay: target.checked }));
@@ -60,7 +60,7 @@ export class ClipDialog extends Drawer {
     document.getElementById("clip-midi").href = `${this.#address}.mid`;
     put("clip-name", clip.name);
     put("clip-enters-on", clip.manner.entersOn ?? "");
-    put("clip-in-step", clip.manner.inStep);
+    put("clip-comes-in", clip.manner.comesIn);
     const beats = Array.from({ length: barTicks / beatTicks + 1 }, (_, i) => i);
     document
       .getElementById("clip-pickup")

@@ -95,13 +95,23 @@ final class Entries {
       return;
     }
     for (UnderWay found : Occurrences.underWay(span, span.from())) {
-      enter(part, span, found, span.from());
+      if (!isOver(part, span, found)) {
+        enter(part, span, found, span.from());
+      }
     }
+  }
+
+  /** A stroke of a drum has no length: one that began some time before the entry is over. */
+  private boolean isOver(PartPlan part, Span span, UnderWay found) {
+    return part.sound().drums() && found.tick() < span.from() - tolerances.strokeTicks();
   }
 
   /** What has begun by a tick and sounds on sounds from there on, as it is in the clip. */
   void resume(PartPlan part, Span span, long at) {
     enterMoves(part, span, at);
+    if (part.sound().drums()) {
+      return;
+    }
     for (UnderWay found : Occurrences.underWay(span, at + 1)) {
       if (found.tick() >= span.from() || span.underWay()) {
         loopDown(part, span, found.note(), at, found.tick(), found.end());
@@ -132,8 +142,9 @@ final class Entries {
       boolean worthIt =
           found.end() == Ticks.OPEN
               || rest >= tolerances.leastRest() && rest * 2 >= found.end() - begun;
+      boolean counts = part.sound().drums() ? soon && !isOver(part, span, found) : soon || worthIt;
       boolean due = span.underWay() || found.tick() >= span.from();
-      if (due && (soon || worthIt) && !wasPlayedByHand(part, found.note(), begun)) {
+      if (due && counts && !wasPlayedByHand(part, found.note(), begun)) {
         enter(part, span, found, at);
       }
     }

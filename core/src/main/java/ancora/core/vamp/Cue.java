@@ -2,6 +2,7 @@ package ancora.core.vamp;
 
 import ancora.core.clip.ClipId;
 import ancora.core.show.SectionId;
+import ancora.core.time.EntryUnit;
 import java.util.Optional;
 import java.util.function.Predicate;
 
@@ -10,6 +11,7 @@ import java.util.function.Predicate;
  *
  * @param at the tick at which it takes effect
  * @param boundary the boundary that it was asked for, at or before {@code at}
+ * @param unit what that is a boundary of
  * @param clip the clip that enters there; empty if the part goes tacet
  * @param phase a tick at which the window's start falls
  * @param entry how the clip enters
@@ -21,6 +23,7 @@ import java.util.function.Predicate;
 public record Cue(
     long at,
     long boundary,
+    EntryUnit unit,
     Optional<ClipId> clip,
     long phase,
     Vamp.Entry entry,
@@ -33,6 +36,7 @@ public record Cue(
     return new Cue(
         at,
         at,
+        EntryUnit.NOW,
         Optional.empty(),
         at,
         Vamp.Entry.PLAIN,
@@ -42,10 +46,12 @@ public record Cue(
         Optional.empty());
   }
 
-  public static Cue of(long at, long boundary, ClipId clip, long phase, Vamp.Entry entry) {
+  public static Cue of(
+      long at, long boundary, EntryUnit unit, ClipId clip, long phase, Vamp.Entry entry) {
     return new Cue(
         at,
         boundary,
+        unit,
         Optional.of(clip),
         phase,
         entry,
@@ -59,6 +65,7 @@ public record Cue(
     return new Cue(
         at,
         boundary,
+        unit,
         clip,
         phase,
         entry,
@@ -68,20 +75,37 @@ public record Cue(
         before.map(Cue::alone));
   }
 
+  /** This cue as it is asked for anew, of the same section, for the same reasons. */
+  public Cue like(Cue before) {
+    return new Cue(
+        at,
+        boundary,
+        unit,
+        clip,
+        phase,
+        entry,
+        before.by,
+        before.byItself,
+        before.closes,
+        before.replaced);
+  }
+
   public Cue withCloses(boolean recording) {
-    return new Cue(at, boundary, clip, phase, entry, by, byItself, recording, replaced);
+    return new Cue(at, boundary, unit, clip, phase, entry, by, byItself, recording, replaced);
   }
 
   public Cue withReplaced(Optional<Cue> before) {
-    return new Cue(at, boundary, clip, phase, entry, by, byItself, closes, before.map(Cue::alone));
+    return new Cue(
+        at, boundary, unit, clip, phase, entry, by, byItself, closes, before.map(Cue::alone));
   }
 
   public Cue withClip(ClipId other) {
-    return new Cue(at, boundary, Optional.of(other), phase, entry, by, byItself, closes, replaced);
+    return new Cue(
+        at, boundary, unit, Optional.of(other), phase, entry, by, byItself, closes, replaced);
   }
 
   private Cue alone() {
-    return new Cue(at, boundary, clip, phase, entry, by, byItself, closes, Optional.empty());
+    return new Cue(at, boundary, unit, clip, phase, entry, by, byItself, closes, Optional.empty());
   }
 
   /**

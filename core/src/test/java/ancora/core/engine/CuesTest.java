@@ -11,14 +11,19 @@ import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.ComesIn;
 import ancora.core.clip.Manner;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.show.PartId;
+import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
+import ancora.core.sound.Sound;
 import ancora.core.time.EntryUnit;
 import java.util.List;
 import java.util.Map;
@@ -84,12 +89,99 @@ class CuesTest {
     concert.at(
         0,
         new ShelfCommand.SetManner(
-            KEYS, B, Manner.DEFAULT.withEntersOn(EntryUnit.BEAT).withInStep(true)));
+            KEYS, B, Manner.DEFAULT.withEntersOn(EntryUnit.BEAT).withComesIn(ComesIn.IN_STEP)));
     concert.start().cue(B, 700).until(2 * BAR + 10);
     assertThat(concert.attacks(62, 0))
         .as("on the beat, as if it had gone round since it was recorded")
         .containsExactly(BAR, 2 * BAR);
     assertThat(concert.attacks(60, 0)).containsExactly(0L);
+  }
+
+  private static Concert entersOn(EntryUnit unit, Clip... clips) {
+    Concert concert = Concert.with(clips);
+    RecordingSettings settings = concert.stage().show().recording().withEntersOn(unit);
+    return concert.at(0, new SettingCommand.SetRecording(settings));
+  }
+
+  /** Worked value 17. */
+  @Test
+  void cuedByTheBeatAClipComesInByItselfInStep() {
+    Clip twoBars = clip(B, 0, 2 * BAR, note(2, 62, 0, 50), note(3, 64, 1920, 50));
+    Concert concert = entersOn(EntryUnit.BEAT, clip(A, note(1, 60, 0, 100)), twoBars);
+    concert.start().cue(B, 4 * BAR + 1440).until(7 * BAR);
+    assertThat(concert.on().vamp().orElseThrow().from()).isEqualTo(4 * BAR + 1920);
+    assertThat(concert.attacks(64, 0)).containsExactly(4 * BAR + 1920, 6 * BAR + 1920);
+    assertThat(concert.attacks(62, 0)).containsExactly(6 * BAR);
+  }
+
+  /** Worked value 18. */
+  @Test
+  void aClipThatVampsIsCuedOnceMore() {
+    Clip threeBars = clip(A, 0, 3 * BAR, note(1, 60, 0, 50));
+    Concert concert = entersOn(EntryUnit.BAR, threeBars).start().cue(A, BAR + 500);
+    assertThat(concert.on().cue().orElseThrow().at()).isEqualTo(2 * BAR);
+    concert.cue(A, BAR + 600);
+    assertThat(concert.on().cue()).as("cued again it is called off").isEmpty();
+    concert.cue(A, BAR + 700).until(6 * BAR);
+    assertThat(concert.attacks(60, 0)).containsExactly(0L, 2 * BAR, 5 * BAR);
+    // the next bar line is its own line
+    String word = concert.said(7 * BAR + 500, new CueCommand.CueClip(KEYS, A));
+    assertThat(word).isEqualTo("Keys a begins there in any case.");
+    assertThat(concert.on().cue()).isEmpty();
+  }
+
+  /** Worked value 28. */
+  @Test
+  void onceMoreIsFromTheTopEvenByTheBeat() {
+    Clip twoBars =
+        clip(A, 0, 2 * BAR, note(1, 60, 0, 50))
+            .withManner(Manner.DEFAULT.withComesIn(ComesIn.FROM_THE_TOP));
+    Concert concert = entersOn(EntryUnit.BEAT, twoBars).start().cue(A, 1440).until(2 * BAR);
+    assertThat(concert.attacks(60, 0)).containsExactly(0L, BAR);
+  }
+
+  @Test
+  void onceMoreEndsARecordingOnTheClip() {
+    Concert concert =
+        Concert.with(clip(A, 0, 2 * BAR, note(1, 60, 0, 50))).start().press(500).hit(64, 900);
+    concert.cue(A, 1000).until(BAR + 2000);
+    assertThat(concert.on().open()).isEmpty();
+    assertThat(concert.clip(A).layers()).hasSize(2);
+    assertThat(concert.attacks(64, 1000)).containsExactly(BAR + 900);
+  }
+
+  @Test
+  void aSectionThatSoundsIsCuedOnceMoreAndItsBarsCountAnew() {
+    Clip threeBars = clip(D, 0, 3 * BAR, note(4, 40, 0, 100));
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(KEYS, part -> shelved(part, clip(A, note(1, 60, 0, 100))))
+                    .mapPart(BASS, part -> shelved(part, threeBars)));
+    concert.at(0, new CueCommand.MakeSection("Quay"));
+    SectionId quay = concert.stage().show().form().get(0).id();
+    concert.at(0, new CueCommand.CueSection(quay)).start();
+    concert.at(BAR + 500, new CueCommand.CueSection(quay)).until(2 * BAR + 10);
+    assertThat(concert.stage().form().since()).isEqualTo(2 * BAR);
+    assertThat(concert.stage().on(BASS).vamp().orElseThrow().phase()).isEqualTo(2 * BAR);
+    assertThat(concert.attacks(60, 0)).containsExactly(0L, BAR, 2 * BAR);
+  }
+
+  /** Worked value 19: a stroke has no length. */
+  @Test
+  void onADrumPartOnlyAStrokeJustBeforeTheEntryIsAttacked() {
+    Clip kit =
+        clip(B, note(1, 36, BAR - 60, 100), note(2, 49, BAR - 240, 480), note(3, 38, 1920, 60));
+    Concert drums =
+        Concert.of(
+            show ->
+                show.mapPart(
+                    KEYS, part -> shelved(part.withSound(Sound.STANDARD_KIT), clip(A), kit)));
+    drums.start().cue(B, 700).until(2 * BAR - 300);
+    assertThat(drums.attacks(36, 0)).containsExactly(BAR);
+    assertThat(drums.attacks(49, 0)).isEmpty();
+    Concert keys = Concert.with(clip(A), kit).start().cue(B, 700).until(2 * BAR - 300);
+    assertThat(keys.attacks(49, 0)).as("on keys it has a length").containsExactly(BAR);
   }
 
   /** A window that starts within the bar enters where that place of the bar is. */

@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.ComesIn;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
@@ -135,7 +136,9 @@ record Wish(int kind, int which, int much) {
       case 50 -> new ShelfCommand.DeleteClip(part, clip);
       case 51 ->
           new ShelfCommand.SetManner(
-              part, clip, new Manner(on, which % 3 * 960, Optional.empty(), on, !on));
+              part,
+              clip,
+              new Manner(on, which % 3 * 960, Optional.empty(), ComesIn.values()[which % 3], !on));
       case 52 -> partThing(part, on);
       case 53, 54 -> new UndoCommand.Undo();
       case 55 -> new UndoCommand.Redo();

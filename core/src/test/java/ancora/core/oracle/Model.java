@@ -2100,8 +2100,11 @@ final class Model {
     long at = boundary(stamp);
     at += clip == null ? 0 : Math.floorMod(clip.start - at, BAR);
     if (clip != null && part.vamp != null && part.vamp.clip == clip) {
+      boolean pending = part.cued;
       part.cued = false;
-      return;
+      if (pending || Math.floorMod(at - part.vamp.phase, clip.length) == 0) {
+        return;
+      }
     }
     part.cued = true;
     part.cue = clip;

@@ -44,18 +44,43 @@ public final class Cues {
     if (on.cue().isPresent() && on.cue().get().clip().equals(Optional.of(id))) {
       return callOff(stage, part, moment);
     }
-    EntryUnit unit = clip.manner().entersOn().orElse(stage.show().recording().entersOn());
-    long boundary = boundary(stage, unit, moment);
+    Asked asked = asked(stage, clip.manner().entersOn(), moment);
     if (on.vamp().isPresent() && on.vamp().get().clip().equals(id)) {
       boolean justEntered =
-          on.vamp().get().entry().forgiven() && on.vamp().get().from() == boundary;
+          on.vamp().get().entry().forgiven() && on.vamp().get().from() == asked.boundary();
       return justEntered
           ? bringBack(stage, part, moment)
-          : on.cue().isPresent()
-              ? callOff(stage, part, moment)
-              : Result.to(stage, Steps.name(stage, part, clip) + " vamps already.");
+          : isPending(on) ? callOff(stage, part, moment) : onceMore(stage, part, asked, moment);
     }
-    return set(stage, part, Optional.of(clip), boundary, moment);
+    return set(stage, part, Optional.of(clip), asked, moment);
+  }
+
+  private static boolean isPending(PartStage on) {
+    return on.cue().isPresent() || on.first().isPresent();
+  }
+
+  /**
+   * A clip that vamps enters again from the top, where its start next falls into place in the bar.
+   */
+  private static Result onceMore(Stage stage, PartId part, Asked asked, Moment moment) {
+    Vamp vamp = stage.on(part).vamp().orElseThrow();
+    Clip clip = stage.clip(part, vamp.clip());
+    Cue cue = fromTheTop(stage, clip, asked, moment);
+    return isInPhase(vamp, clip, cue)
+        ? Result.to(stage, Steps.name(stage, part, clip) + " begins there in any case.")
+        : Result.to(with(stage, part, cue));
+  }
+
+  private static boolean isInPhase(Vamp vamp, Clip clip, Cue cue) {
+    return Math.floorMod(cue.at() - vamp.phase(), clip.window().length()) == 0;
+  }
+
+  /** A clip that vamps enters again with its section; where it is in phase it goes on. */
+  static Stage onceMore(Stage stage, PartId part, Clip clip, Asked asked, Moment moment) {
+    Cue cue = fromTheTop(stage, clip, asked, moment);
+    return isInPhase(stage.on(part).vamp().orElseThrow(), clip, cue)
+        ? stage
+        : with(stage, part, cue);
   }
 
   /** A part goes silent at the next entry point. */
@@ -75,8 +100,7 @@ public final class Cues {
           ? callOff(stage, part, moment)
           : Result.to(stage, name + " is tacet already.");
     }
-    long boundary = boundary(stage, stage.show().recording().entersOn(), moment);
-    return set(stage, part, Optional.empty(), boundary, moment);
+    return set(stage, part, Optional.empty(), asked(stage, Optional.empty(), moment), moment);
   }
 
   /** What is cued in a part does not come; what it replaced does, if it is still to come. */
@@ -140,6 +164,20 @@ public final class Cues {
     return Result.to(next);
   }
 
+  /**
+   * What a cue is asked for.
+   *
+   * @param boundary the tick from which it may take effect
+   * @param unit what that is a boundary of
+   */
+  record Asked(long boundary, EntryUnit unit) {}
+
+  /** What a cue is asked for now: a clip may have its own unit, others have the show's. */
+  private static Asked asked(Stage stage, Optional<EntryUnit> own, Moment moment) {
+    EntryUnit unit = own.orElse(stage.show().recording().entersOn());
+    return new Asked(boundary(stage, unit, moment), unit);
+  }
+
   /** The boundary at which a cue takes effect that is asked for now. */
   public static long boundary(Stage stage, EntryUnit unit, Moment moment) {
     return EntryPoint.of(moment.stamp(), unit, FORGIVENESS, stage.show().meter(), running(stage));
@@ -151,19 +189,19 @@ public final class Cues {
    *
    * @param clip what enters; empty for tacet
    */
-  static Result set(Stage stage, PartId part, Optional<Clip> clip, long boundary, Moment moment) {
+  static Result set(Stage stage, PartId part, Optional<Clip> clip, Asked asked, Moment moment) {
     PartStage on = stage.on(part);
     if (on.first().isPresent()) {
       FirstRecording first = on.first().get();
       if (moment.tick(running(stage)) < first.start()) {
-        return set(FirstRecordings.drop(stage, part), part, clip, boundary, moment);
+        return set(FirstRecordings.drop(stage, part), part, clip, asked, moment);
       }
-      return afterClosing(stage, part, first, clip, boundary, moment);
+      return afterClosing(stage, part, first, clip, asked, moment);
     }
     if (clip.isPresent() && on.vamp().map(v -> v.clip().equals(clip.get().id())).orElse(false)) {
       return Result.to(stage.mapOn(part, p -> p.withCue(Optional.empty())));
     }
-    return Result.to(with(stage, part, cue(stage, clip, boundary, moment)));
+    return Result.to(with(stage, part, cue(stage, clip, asked, moment)));
   }
 
   /**
@@ -183,17 +221,19 @@ public final class Cues {
       PartId part,
       FirstRecording first,
       Optional<Clip> clip,
-      long boundary,
+      Asked asked,
       Moment moment) {
+    long boundary = asked.boundary();
     if (first.isClosing() && first.until() <= boundary) {
-      return Result.to(with(stage, part, cue(stage, clip, boundary, moment)));
+      return Result.to(with(stage, part, cue(stage, clip, asked, moment)));
     }
     LoopLength lengths = FirstRecordings.lengths(stage, part);
     long line =
         Math.min(
             first.set(),
             first.start() + lengths.allowedFrom(Math.max(1, boundary - first.start())));
-    Cue cue = cue(stage, clip, line, moment).withCloses(!first.isAskedToClose());
+    Cue cue =
+        cue(stage, clip, new Asked(line, asked.unit()), moment).withCloses(!first.isAskedToClose());
     Stage next = with(FirstRecordings.withUntil(stage, part, line, moment), part, cue);
     return line == boundary
         ? Result.to(next)
@@ -212,37 +252,44 @@ public final class Cues {
       return stage;
     }
     Clip clip = stage.clip(part, id);
-    Cue again = cue(stage, Optional.of(clip), cue.get().boundary(), moment);
-    Cue anew =
-        new Cue(
-            again.at(),
-            again.boundary(),
-            again.clip(),
-            again.phase(),
-            again.entry(),
-            cue.get().by(),
-            cue.get().byItself(),
-            cue.get().closes(),
-            cue.get().replaced());
-    return stage.mapOn(part, on -> on.withCue(Optional.of(anew)));
+    Asked asked = new Asked(cue.get().boundary(), cue.get().unit());
+    boolean vamps = stage.on(part).vamp().filter(v -> v.clip().equals(id)).isPresent();
+    Cue again =
+        vamps
+            ? fromTheTop(stage, clip, asked, moment)
+            : cue(stage, Optional.of(clip), asked, moment);
+    return stage.mapOn(part, on -> on.withCue(Optional.of(again.like(cue.get()))));
   }
 
   /** Where and how a clip enters that is cued from a boundary on. */
-  private static Cue cue(Stage stage, Optional<Clip> clip, long boundary, Moment moment) {
+  private static Cue cue(Stage stage, Optional<Clip> clip, Asked asked, Moment moment) {
     if (clip.isEmpty()) {
-      return Cue.tacet(boundary);
+      return Cue.tacet(asked.boundary());
     }
     Clip enters = clip.get();
-    TempoMap map = running(stage);
-    boolean inStep = enters.manner().inStep();
-    long at = inStep ? boundary : fromTheTop(stage, enters, boundary);
-    boolean forgiven = at <= moment.tick(map);
-    Vamp.Entry entry =
-        new Vamp.Entry(
-            inStep ? 0 : pickup(enters, at, map.firstTickFrom(moment.audible())),
-            enters.manner().underWay(),
-            forgiven);
-    return Cue.of(at, boundary, enters.id(), inStep ? enters.recordedAt() : at, entry);
+    if (!enters.manner().comesIn().isInStep(asked.unit(), stage.show().meter())) {
+      return fromTheTop(stage, enters, asked, moment);
+    }
+    long at = asked.boundary();
+    return Cue.of(
+        at,
+        at,
+        asked.unit(),
+        enters.id(),
+        enters.recordedAt(),
+        entry(stage, enters, at, 0, moment));
+  }
+
+  private static Cue fromTheTop(Stage stage, Clip clip, Asked asked, Moment moment) {
+    long at = fromTheTop(stage, clip, asked.boundary());
+    long pickup = pickup(clip, at, running(stage).firstTickFrom(moment.audible()));
+    return Cue.of(
+        at, asked.boundary(), asked.unit(), clip.id(), at, entry(stage, clip, at, pickup, moment));
+  }
+
+  private static Vamp.Entry entry(Stage stage, Clip clip, long at, long pickup, Moment moment) {
+    boolean forgiven = at <= moment.tick(running(stage));
+    return new Vamp.Entry(pickup, clip.manner().underWay(), forgiven);
   }
 
   /** The first tick from a boundary on at which the clip's window starts, modulo a bar. */
@@ -271,13 +318,21 @@ public final class Cues {
             .filter(left -> left.until() == on.vamp().orElseThrow().from())
             .filter(left -> stage.show().part(part).clip(left.vamp().clip()).isPresent());
     Cue cue =
-        back.map(left -> Cue.of(at, at, left.vamp().clip(), left.vamp().phase(), Vamp.Entry.PLAIN))
+        back.map(
+                left ->
+                    Cue.of(
+                        at,
+                        at,
+                        EntryUnit.NOW,
+                        left.vamp().clip(),
+                        left.vamp().phase(),
+                        Vamp.Entry.PLAIN))
             .orElse(Cue.tacet(at));
     return Result.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));
   }
 
   private static Stage tacetAt(Stage stage, PartId part, long at, Moment moment) {
-    return set(stage, part, Optional.empty(), at, moment).stage();
+    return set(stage, part, Optional.empty(), new Asked(at, EntryUnit.NOW), moment).stage();
   }
 
   private static boolean isSilent(PartStage on) {

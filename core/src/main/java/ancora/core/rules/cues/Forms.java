@@ -5,6 +5,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
+import ancora.core.rules.cues.Cues.Asked;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
@@ -13,6 +14,7 @@ import ancora.core.show.Show;
 import ancora.core.stage.FormStage;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
+import ancora.core.time.EntryUnit;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
@@ -26,7 +28,10 @@ public final class Forms {
 
   private Forms() {}
 
-  /** A section enters at the next entry point; what is cued already is called off. */
+  /**
+   * A section enters at the next entry point; what is cued already is called off. Of the one that
+   * sounds all clips enter once more, and its bars are counted anew.
+   */
   public static Result cue(Stage stage, SectionId id, Moment moment) {
     Section section = stage.show().section(id);
     if (stage.map().isEmpty()) {
@@ -36,8 +41,9 @@ public final class Forms {
     if (again) {
       return Result.to(calledOff(stage, moment), "Section " + section.letter() + " is called off.");
     }
-    long at = Cues.boundary(stage, stage.show().recording().entersOn(), moment);
-    return cueAt(stage, section, at, false, moment);
+    EntryUnit unit = stage.show().recording().entersOn();
+    long at = Cues.boundary(stage, unit, moment);
+    return cueAt(stage, section, new Asked(at, unit), false, moment);
   }
 
   /**
@@ -86,11 +92,14 @@ public final class Forms {
     }
     long at = next.at() + goesOn.get().bars() * stage.show().meter().barTicks();
     long micros = Math.round(stage.map().orElseThrow().microsOf(next.at()));
-    return cueAt(entered, to.get(), at, true, new Moment(micros, micros, micros)).stage();
+    Moment then = new Moment(micros, micros, micros);
+    return cueAt(entered, to.get(), new Asked(at, EntryUnit.BAR), true, then).stage();
   }
 
   private static Result cueAt(
-      Stage stage, Section section, long at, boolean byItself, Moment moment) {
+      Stage stage, Section section, Asked asked, boolean byItself, Moment moment) {
+    long at = asked.boundary();
+    boolean onceMore = !byItself && stage.form().now().equals(Optional.of(section.id()));
     Stage next = calledOff(stage, moment);
     Optional<String> word = Optional.empty();
     for (Part part : stage.show().parts()) {
@@ -111,8 +120,15 @@ public final class Forms {
           byItself && next.on(id).first().filter(f -> f.start() > at).isPresent();
       Stage asIs = next;
       Stage bare = recordsLater ? next.mapOn(id, on -> on.withFirst(Optional.empty())) : next;
+      Stage free = bare.mapOn(id, on -> on.withCue(Optional.empty()));
+      boolean vamps =
+          enters.isPresent()
+              && free.on(id).vamp().map(Vamp::clip).equals(enters.map(Clip::id))
+              && free.on(id).first().isEmpty();
       Result result =
-          Cues.set(bare.mapOn(id, on -> on.withCue(Optional.empty())), id, enters, at, moment);
+          vamps && onceMore
+              ? Result.to(Cues.onceMore(free, id, enters.get(), asked, moment))
+              : Cues.set(free, id, enters, asked, moment);
       next =
           result
               .stage()

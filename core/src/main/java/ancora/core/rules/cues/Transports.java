@@ -3,6 +3,7 @@ package ancora.core.rules.cues;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.ComesIn;
 import ancora.core.rules.Moment;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
@@ -38,7 +39,7 @@ public final class Transports {
   /** From the top at the first tick that it may enter on; in step, at once. */
   private static Vamp atTheStart(Stage stage, PartId part, ClipId id) {
     Clip clip = stage.clip(part, id);
-    return clip.manner().inStep()
+    return clip.manner().comesIn() == ComesIn.IN_STEP
         ? Vamp.of(id, clip.recordedAt(), 0)
         : Vamp.of(id, Cues.fromTheTop(stage, clip, 0), Cues.fromTheTop(stage, clip, 0));
   }
