@@ -72,6 +72,13 @@ enum CameLater {
         return node;
       }),
 
+  /** What was kept last; it was once one phrase always. */
+  KEPT(
+      node -> {
+        lacking(node, "more", JsonNodeFactory.instance.numberNode(0));
+        return node;
+      }),
+
   /** What undo takes back. */
   STEP(
       node -> {

@@ -28,6 +28,7 @@ import ancora.core.show.SectionId;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
+import ancora.core.stage.Kept;
 import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
@@ -104,6 +105,7 @@ public final class CoreJson {
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
         .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
+        .addDeserializer(Kept.class, completed(CameLater.KEPT, Kept.class, TODAYS))
         .addDeserializer(Manner.class, completed(CameLater.MANNER, Manner.class, TODAYS))
         .addDeserializer(Cue.class, completed(CameLater.CUE, Cue.class, TODAYS))
         .addDeserializer(HeldKey.class, completed(CameLater.HELD_KEY, HeldKey.class, TODAYS))

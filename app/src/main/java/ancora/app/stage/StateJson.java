@@ -12,6 +12,7 @@ import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
+import ancora.core.record.Phrasing;
 import ancora.core.record.Played;
 import ancora.core.record.Way;
 import ancora.core.show.Master;
@@ -48,9 +49,6 @@ final class StateJson {
 
   /** Of what was played so many pages are told, of 64 notes at most. */
   private static final int PAGES_SHOWN = 2;
-
-  /** What was played before such a pause is not shown any more, in microseconds. */
-  private static final long PAUSE = 6_000_000;
 
   private StateJson() {}
 
@@ -162,7 +160,7 @@ final class StateJson {
     return hears;
   }
 
-  /** What was kept at standstill, while its tempo can be taken otherwise; null if nothing was. */
+  /** What was kept last, while it can be taken otherwise; null if nothing was. */
   private static JsonNode kept(Stage stage) {
     Optional<Kept> kept = Engine.kept(stage);
     if (kept.isEmpty()) {
@@ -172,7 +170,7 @@ final class StateJson {
     node.put("part", kept.get().part().value()).put("clip", kept.get().clip().value());
     kept.get().tempo().ifPresent(tempo -> node.put("bpm", tempo.bpm()));
     node.put("sure", FoundTempo.inAWord(kept.get().sureness()));
-    node.set("reading", CoreJson.write(kept.get().reading().orElseThrow()));
+    node.set("reading", CoreJson.write(kept.get().reading()));
     return node;
   }
 
@@ -247,13 +245,22 @@ final class StateJson {
             .flatMap(List::stream)
             .filter(note -> note.plain() && !note.isPedal())
             .toList();
-    int from = newest.size() - 1;
-    while (from > 0 && newest.get(from).onMicros() - newest.get(from - 1).onMicros() < PAUSE) {
-      from--;
+    if (newest.isEmpty()) {
+      return List.of();
     }
-    List<Played> last = newest.subList(Math.max(0, from), newest.size());
+    List<Played> last = phrasing(stage, newest).newest(newest, 0);
     boolean known = last.stream().allMatch(Played::recorded) || isKept(stage, part, last);
     return on.ready().isPresent() && known ? List.of() : last;
+  }
+
+  private static Phrasing phrasing(Stage stage, List<Played> keys) {
+    Show show = stage.show();
+    long bar = show.meter().barTicks();
+    Played last = keys.get(keys.size() - 1);
+    return stage
+        .map()
+        .map(map -> Phrasing.ofRun(map, bar, map.tickAt(last.onMicros())))
+        .orElseGet(() -> Phrasing.atStandstill(bar * show.tempo().microsPerTick()));
   }
 
   private static boolean isKept(Stage stage, PartId part, List<Played> played) {

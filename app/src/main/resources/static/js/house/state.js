@@ -40,8 +40,8 @@ export class State {
     this.history = { undo: "", redo: "" };
     /**
      * @type {{part: number, clip: number, bpm?: number, sure: string,
-     *   reading: {octave: number, later: number, beats: number, steady: boolean}} | null}
-     *   what was kept at standstill, while its tempo can be taken otherwise
+     *   reading: {octave: number, later: number, beats: number, steady: boolean} | null} | null}
+     *   what was kept last, while it can be taken otherwise; how its tempo was taken, if it is of a standstill
      */
     this.kept = null;
     this.transport = { rolling: false, awaiting: false };

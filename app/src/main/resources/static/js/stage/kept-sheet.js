@@ -1,8 +1,9 @@
 import { onPress } from "./fields.js";
+import { count } from "./time.js";
 
 /**
- * What was kept at standstill: the tempo that was found in it, how sure that is, and how else it may be taken. It
- * is there until something else is done, or it is put away.
+ * What was kept: of a standstill the tempo that was found in it, how sure that is, and how else it may be taken; of
+ * a run how many phrases. It is there until something else is done, or it is put away.
  */
 export class KeptSheet {
   constructor(stage) {
@@ -12,6 +13,11 @@ export class KeptSheet {
     this.away = 0;
     for (const button of this.root.querySelectorAll("[data-by]")) {
       onPress(button.id, () => this.#change(button.dataset.by));
+    }
+    for (const button of this.root.querySelectorAll("[data-phrases]")) {
+      onPress(button.id, () =>
+        stage.connection.do({ do: "keepPhrases", by: Number(button.dataset.phrases) }),
+      );
     }
     onPress("kept-hear", () => this.#hear());
     onPress("kept-away", () => {
@@ -28,12 +34,25 @@ export class KeptSheet {
     if (this.root.hidden) {
       return;
     }
-    const { beats, unit } = state.show.meter;
+    const { beats, unit, barTicks } = state.show.meter;
+    const ofRun = !kept.reading;
+    for (const button of this.root.querySelectorAll("[data-by], #kept-hear")) {
+      button.hidden = ofRun;
+    }
+    const called = `${state.parts.get(kept.part).name} ${clip.letter}`;
+    if (ofRun) {
+      document.getElementById("kept-words").textContent =
+        `${called}: ${count(clip.length / barTicks, "bar")} of the run`;
+      return;
+    }
+    for (const button of this.root.querySelectorAll("[data-phrases]")) {
+      button.disabled = state.transport.rolling;
+    }
     const found = kept.bpm
       ? `${Math.round(kept.bpm * 10) / 10}, ${kept.sure}, in ${beats}/${unit}`
       : "no tempo was found: taken at the show's";
     document.getElementById("kept-words").textContent =
-      `${state.parts.get(kept.part).name} ${clip.letter}: ${found}`;
+      `${called}: ${count(clip.length / barTicks, "bar")}, ${found}`;
     const pressed = {
       STEADY: kept.reading.steady,
       AS_PLAYED: !kept.reading.steady,

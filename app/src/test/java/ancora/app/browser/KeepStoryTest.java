@@ -114,7 +114,9 @@ class KeepStoryTest extends HeldNight {
     stage.press("Space");
     stage.untilTick(3840 + 900);
     stage.press("q");
-    stage.untilTick(2 * 3840 + 300);
+    stage.untilTick(5 * 3840 + 900);
+    stage.press("q");
+    stage.untilTick(6 * 3840 + 300);
     stage.press("Space");
     stage.until("!ancora.state.transport.rolling");
     stage.press("g");
@@ -124,6 +126,12 @@ class KeepStoryTest extends HeldNight {
             page.evaluate(
                 "() => ancora.state.clips.get(ancora.state.parts.get(3).shelf.at(-1)).layers[0].notes.length"))
         .isEqualTo(1);
+    assertThat(page.locator("#kept-words")).hasText("Keys c: 1 bar of the run");
+    assertThat(page.locator("#kept-half")).isHidden();
+    stage.click(page.locator("#kept-more"));
+    stage.soon(() -> assertThat(page.locator("#kept-words")).hasText("Keys c: 5 bars of the run"));
+    stage.click(page.locator("#kept-fewer"));
+    stage.soon(() -> assertThat(page.locator("#kept-words")).hasText("Keys c: 1 bar of the run"));
     page.locator("#keep-what").selectOption("2");
     page.locator("#keep-onto").selectOption("5");
     stage.click(page.locator("#way-keep"));

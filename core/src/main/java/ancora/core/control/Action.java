@@ -14,6 +14,8 @@ public enum Action {
   HAND_OFF("hand-off"),
   KEEP("keep what was played last"),
   KEEP_BARS("keep the last bars: so many as its number", Hold.NUMBERED),
+  KEPT_MORE("what was kept: one phrase more"),
+  KEPT_FEWER("what was kept: one phrase fewer"),
   KEPT_HALF("what was kept: half the tempo"),
   KEPT_DOUBLE("what was kept: double the tempo"),
   KEPT_EARLIER("what was kept: the bar a beat earlier"),

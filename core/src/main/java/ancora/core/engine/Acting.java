@@ -65,6 +65,8 @@ final class Acting {
       case HAND_OFF -> new PressCommand.HandOff();
       case KEEP -> new KeepCommand.Keep(false, false);
       case KEEP_BARS -> keepBars(stage, number);
+      case KEPT_MORE -> new KeepCommand.KeepPhrases(1);
+      case KEPT_FEWER -> new KeepCommand.KeepPhrases(-1);
       case KEPT_HALF -> new KeepCommand.ChangeKept(Otherwise.HALF);
       case KEPT_DOUBLE -> new KeepCommand.ChangeKept(Otherwise.DOUBLE);
       case KEPT_EARLIER -> new KeepCommand.ChangeKept(Otherwise.EARLIER);

@@ -173,7 +173,7 @@ public final class Engine {
         .toList();
   }
 
-  /** What was kept at standstill last, as long as its tempo can be taken otherwise. */
+  /** What was kept last, as long as it can be taken otherwise. */
   public static Optional<Kept> kept(Stage stage) {
     return Keeping.changeable(stage);
   }

@@ -1,5 +1,6 @@
 package ancora.core.record;
 
+import ancora.core.Refusal;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -34,18 +35,34 @@ public record Phrase(long from, long until, List<Played> notes, List<PlayedMove>
   }
 
   /**
-   * The last phrase: back to the last stretch of a bar or more in which nothing sounded; empty if
-   * nothing was played.
+   * The newest phrase of a run; empty if nothing was played.
+   *
+   * @param more how many phrases before it are taken as well, or, negative, let go of; refused
+   *     where there are not so many, or where that is more than a clip can be
    */
-  public static Optional<Phrase> last(Hindsight memory, Timing timing) {
+  public static Optional<Phrase> newest(Hindsight memory, Timing timing, int more) {
     long bar = timing.meter().barTicks();
-    List<Played> all = played(memory, timing);
-    List<Played> keys = all.stream().filter(p -> !p.isPedal()).toList();
-    List<Played> phrase =
-        new ArrayList<>(keys.subList(beginOfLast(keys, bar, timing), keys.size()));
-    if (phrase.isEmpty()) {
+    Phrasing phrasing = Phrasing.ofRun(timing.map(), bar, timing.now());
+    List<Played> keys = played(memory, timing).stream().filter(p -> !p.isPedal()).toList();
+    List<Played> newest = phrasing.newest(keys, more);
+    Optional<Phrase> phrase = of(newest, memory, timing);
+    boolean isCut =
+        phrase.filter(p -> lineOf(timing.tick(newest.get(0)), timing) < p.from()).isPresent();
+    Refusal.unless(more <= 0 || !isCut, "A clip has %s bars at most.", MOST_BARS);
+    return phrase;
+  }
+
+  /**
+   * A phrase of some keys, on the bars around it; empty where there are none.
+   *
+   * @param keys in the order of their onsets
+   */
+  public static Optional<Phrase> of(List<Played> keys, Hindsight memory, Timing timing) {
+    if (keys.isEmpty()) {
       return Optional.empty();
     }
+    long bar = timing.meter().barTicks();
+    List<Played> phrase = new ArrayList<>(keys);
     long from = lineOf(timing.tick(phrase.get(0)), timing);
     Played landing = phrase.get(phrase.size() - 1);
     long line = Ticks.floor(timing.tick(landing), bar);
@@ -56,7 +73,9 @@ public record Phrase(long from, long until, List<Played> notes, List<PlayedMove>
     }
     long until = landed ? line : Math.max(line, from) + bar;
     // the foot neither begins a phrase nor ends one; what it held of this one goes with it
-    all.stream().filter(p -> p.isPedal() && reaches(p, from, until, timing)).forEach(phrase::add);
+    played(memory, timing).stream()
+        .filter(p -> p.isPedal() && reaches(p, from, until, timing))
+        .forEach(phrase::add);
     phrase.sort(Comparator.comparingLong(Played::onMicros));
     return Optional.of(of(Math.max(from, until - MOST_BARS * bar), until, phrase, memory, timing));
   }
@@ -132,20 +151,5 @@ public record Phrase(long from, long until, List<Played> notes, List<PlayedMove>
     long early = note.isPedal() ? 0 : timing.early(from);
     boolean sounds = note.isHeld() || timing.map().tickAt(note.offMicros()) > from;
     return on < until && (on >= from - early || sounds);
-  }
-
-  /** The place in the list at which the last phrase begins. */
-  private static int beginOfLast(List<Played> keys, long bar, Timing timing) {
-    long soundsUntil = Long.MIN_VALUE / 2;
-    int begin = 0;
-    for (int i = 0; i < keys.size(); i++) {
-      Played note = keys.get(i);
-      if (timing.tick(note) - soundsUntil >= bar) {
-        begin = i;
-      }
-      long off = note.isHeld() ? timing.now() : timing.map().tickAt(note.offMicros());
-      soundsUntil = Math.max(soundsUntil, off);
-    }
-    return begin;
   }
 }

@@ -22,6 +22,11 @@ public record Timing(
     double until,
     long now) {
 
+  /** The same, of what was played before an instant. */
+  public Timing endedBy(double instant) {
+    return new Timing(grid, forgiveness, meter, map, since, Math.min(until, instant), now);
+  }
+
   long tick(Played played) {
     return map.tickAt(played.onMicros());
   }

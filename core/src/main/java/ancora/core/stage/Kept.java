@@ -18,6 +18,7 @@ import java.util.Optional;
  * @param reading how its tempo was taken, if it was found; empty of what was played in a run
  * @param tempo the tempo that was found, as it is taken; empty where none was
  * @param sureness of it, 0 for a guess, to 1
+ * @param more how many phrases before it were taken as well; negative for how many were let go of
  */
 public record Kept(
     PartId part,
@@ -28,7 +29,8 @@ public record Kept(
     long until,
     Optional<Reading> reading,
     Optional<Tempo> tempo,
-    double sureness) {
+    double sureness,
+    int more) {
 
   /** So soon the second press comes, in microseconds. */
   public static final long WITHIN = 2_000_000;

@@ -27,6 +27,8 @@ import org.junit.jupiter.api.Test;
 class KeepTest {
 
   private static final Command KEEP = new KeepCommand.Keep(false, false);
+  private static final Command MORE = new KeepCommand.KeepPhrases(1);
+  private static final Command FEWER = new KeepCommand.KeepPhrases(-1);
 
   private static Concert playing() {
     return Concert.with(clip(A, note(1, 40, 0, 60))).start();
@@ -36,17 +38,83 @@ class KeepTest {
   void theLastPhraseIsKeptOnItsBarLines() {
     Concert concert = playing();
     concert.play(50, 100, 200);
-    concert.play(60, 2 * BAR + 480, 2 * BAR + 600).play(62, 3 * BAR + 240, 3 * BAR + 300);
-    concert.at(4 * BAR + 700, KEEP);
+    concert.play(60, 3 * BAR + 480, 3 * BAR + 600).play(62, 4 * BAR + 240, 4 * BAR + 300);
+    concert.at(5 * BAR + 700, KEEP);
     Clip kept = concert.newest();
     assertThat(kept.letter()).isEqualTo("b");
     assertThat(kept.window()).isEqualTo(new LoopWindow(0, 2 * BAR));
     assertThat(concert.meant(kept))
-        .as("a bar of silence lies between the first note and the phrase")
+        .as("two bars of silence lie between the first note and the phrase")
         .containsExactly(480L, BAR + 240);
     assertThat(concert.on().vamp().orElseThrow().clip()).as("it goes on the shelf").isEqualTo(A);
-    concert.at(4 * BAR + 800, new UndoCommand.Undo());
+    concert.at(5 * BAR + 800, new UndoCommand.Undo());
     assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
+  }
+
+  private static long bars(Concert concert) {
+    return concert.newest().window().length() / BAR;
+  }
+
+  private static Concert hitIn(int... bars) {
+    Concert concert = playing();
+    for (int bar : bars) {
+      concert.hit(60, (bar - 1) * BAR + 960).hit(64, bar * BAR - 960);
+    }
+    return concert;
+  }
+
+  /** Worked value 20. */
+  @Test
+  void aSilentBarPartsNoPhrase() {
+    assertThat(bars(hitIn(1, 2, 4).at(4 * BAR + 700, KEEP))).isEqualTo(4);
+  }
+
+  /** Worked value 21. */
+  @Test
+  void onePhraseMoreAndOneFewer() {
+    Concert concert = hitIn(1, 2, 5).at(5 * BAR + 700, KEEP);
+    assertThat(bars(concert)).isEqualTo(1);
+    concert.at(5 * BAR + 800, MORE);
+    assertThat(bars(concert)).isEqualTo(5);
+    assertThat(concert.stage().show().part(KEYS).shelf()).as("the same step").hasSize(2);
+    assertThat(concert.refused(5 * BAR + 900, MORE)).isEqualTo("Nothing was played before it.");
+    concert.hit(72, 5 * BAR + 950).at(5 * BAR + 1000, FEWER);
+    assertThat(bars(concert)).as("what was played since is none of it").isEqualTo(1);
+    assertThat(concert.refused(5 * BAR + 1100, FEWER)).contains("no silence in it");
+    concert.at(5 * BAR + 1200, new UndoCommand.Undo());
+    assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(1);
+    assertThat(concert.refused(5 * BAR + 1300, MORE)).contains("keep it again");
+  }
+
+  @Test
+  void oneFewerLetsGoWhatLiesBeforeASilenceOfABar() {
+    Concert concert = hitIn(1, 2, 4).at(4 * BAR + 700, KEEP).at(4 * BAR + 800, FEWER);
+    assertThat(bars(concert)).isEqualTo(1);
+    concert.at(4 * BAR + 900, MORE);
+    assertThat(bars(concert)).isEqualTo(4);
+  }
+
+  @Test
+  void whatIsKeptAndCuedIsCuedAgainAndIsNotSilencedOnceItSounds() {
+    Concert concert = hitIn(1, 2, 5).at(5 * BAR + 700, new KeepCommand.Keep(false, true));
+    concert.at(5 * BAR + 800, MORE);
+    assertThat(concert.on().cue().orElseThrow().clip()).contains(concert.newest().id());
+    concert.until(6 * BAR + 10);
+    assertThat(concert.refused(6 * BAR + 100, FEWER)).contains("sounds already");
+    assertThat(concert.on().vamp().orElseThrow().clip()).isEqualTo(concert.newest().id());
+  }
+
+  /** At standstill a silence of 3 s parts two phrases: 5760 ticks. */
+  @Test
+  void atStandstillAPhraseGoesBackToASilenceOfThreeSeconds() {
+    Concert concert = Concert.with();
+    concert.hit(60, 0).hit(62, 5700).hit(64, 11_600).hit(65, 12_080);
+    concert.at(13_000, KEEP);
+    assertThat(concert.newest().noteCount()).isEqualTo(2);
+    concert.at(13_100, MORE);
+    assertThat(concert.newest().noteCount()).isEqualTo(4);
+    concert.at(13_200, FEWER);
+    assertThat(concert.newest().noteCount()).isEqualTo(2);
   }
 
   @Test

@@ -5,6 +5,7 @@ import ancora.core.analysis.Onset;
 import ancora.core.analysis.TempoFinder;
 import ancora.core.record.Hindsight;
 import ancora.core.record.Phrase;
+import ancora.core.record.Phrasing;
 import ancora.core.record.Played;
 import ancora.core.record.Timing;
 import ancora.core.show.PartId;
@@ -24,9 +25,6 @@ import java.util.OptionalInt;
 /** What was played while the transport stood still, and the tempo that is in it. */
 final class AtStandstill {
 
-  /** A silence so long ends a phrase, in microseconds, be a bar ever so short. */
-  private static final double SILENCE = 2_000_000;
-
   /** No phrase is longer, in microseconds: 64 bars of a slow song. */
   private static final double LONGEST = 300_000_000;
 
@@ -38,17 +36,19 @@ final class AtStandstill {
   private AtStandstill() {}
 
   /**
-   * The last phrase; empty if nothing was played.
+   * The newest phrase; empty if nothing was played.
    *
+   * @param which which it is
    * @param reading how its tempo is to be taken; as found, if empty
    */
-  static Optional<Remembered> last(Stage stage, PartId part, Optional<Reading> reading) {
+  static Optional<Remembered> newest(
+      Stage stage, PartId part, WhichPhrase which, Optional<Reading> reading) {
     double since = stage.lastRun().map(PastRun::ended).map(Long::doubleValue).orElse(0.0);
     double until =
         stage.transport() instanceof Transport.Rolling rolling
             ? rolling.map().microsOf(rolling.firstTick())
             : Double.POSITIVE_INFINITY;
-    List<Played> played = lastOf(stage, part, since, until);
+    List<Played> played = newest(stage, part, since, Math.min(until, which.until()), which.more());
     return played.isEmpty() ? Optional.empty() : remembered(stage, part, played, until, reading);
   }
 
@@ -71,21 +71,14 @@ final class AtStandstill {
         .toList();
   }
 
-  private static List<Played> lastOf(Stage stage, PartId part, double since, double until) {
+  private static List<Played> newest(
+      Stage stage, PartId part, double since, double until, int more) {
     Show show = stage.show();
     double bar = show.meter().barTicks() * show.tempo().microsPerTick();
-    double silence = Math.max(SILENCE, bar);
     double latest =
         stage.on(part).hindsight().played().last().map(Played::onMicros).orElse(0L).doubleValue();
-    List<Played> keys = keys(stage, part, Math.max(since, latest - LONGEST), until);
-    double sounds = Double.NEGATIVE_INFINITY;
-    int begin = 0;
-    for (int i = 0; i < keys.size(); i++) {
-      Played key = keys.get(i);
-      begin = key.onMicros() - sounds >= silence ? i : begin;
-      sounds = Math.max(sounds, key.isHeld() ? key.onMicros() : key.offMicros());
-    }
-    return keys.subList(begin, keys.size());
+    return Phrasing.atStandstill(bar)
+        .newest(keys(stage, part, Math.max(since, latest - LONGEST), until), more);
   }
 
   private static Optional<Remembered> remembered(
@@ -117,7 +110,7 @@ final class AtStandstill {
             played.get(0).onMicros(),
             until,
             map.tickAt(end(played)));
-    return Phrase.last(memory, timing)
+    return Phrase.of(played, memory, timing)
         .map(
             phrase ->
                 new Remembered(

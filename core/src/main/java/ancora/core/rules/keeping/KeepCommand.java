@@ -76,6 +76,19 @@ public sealed interface KeepCommand extends Command {
     }
   }
 
+  /**
+   * Takes the phrase before what was kept last as well, or gives it back; where none was taken, it
+   * lets go of what lies before the first silence of a bar. As long as nothing else was done.
+   *
+   * @param by 1 for one more, −1 for one fewer
+   */
+  record KeepPhrases(int by) implements KeepCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Keeping.phrases(stage, by, moment);
+    }
+  }
+
   /** Starts the transport with what was kept last alone. */
   record HearKept() implements KeepCommand {
     @Override

@@ -31,6 +31,7 @@ import ancora.core.stage.Reading;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import ancora.core.vamp.Cue;
 import ancora.core.vamp.Vamp;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
@@ -48,7 +49,11 @@ public final class Keeping {
   private static final double DRIFTS = 0.01;
 
   /** How a clip is made of what was played. */
-  private record Manner(boolean ofLoopLength, boolean cue) {}
+  private record Manner(boolean ofLoopLength, boolean cue, int more) {
+    Manner(boolean ofLoopLength, boolean cue) {
+      this(ofLoopLength, cue, 0);
+    }
+  }
 
   private Keeping() {}
 
@@ -85,12 +90,14 @@ public final class Keeping {
 
   private static Optional<Remembered> phrase(
       Stage stage, PartId part, boolean ofRun, Moment moment) {
-    return ofRun ? ofRun(stage, part, moment) : AtStandstill.last(stage, part, Optional.empty());
+    return ofRun
+        ? ofRun(stage, part, WhichPhrase.LAST, moment)
+        : AtStandstill.newest(stage, part, WhichPhrase.LAST, Optional.empty());
   }
 
-  /** What was kept at standstill last, as long as its tempo can be taken otherwise. */
+  /** What was kept last, as long as it can be taken otherwise. */
   public static Optional<Kept> changeable(Stage stage) {
-    return stage.kept().filter(kept -> kept.reading().isPresent() && isNewest(stage, kept));
+    return stage.kept().filter(kept -> isNewest(stage, kept));
   }
 
   static Result bars(Stage stage, KeepCommand.KeepBars command, Moment moment) {
@@ -153,7 +160,40 @@ public final class Keeping {
         AtStandstill.between(
                 before, kept.played(), kept.since(), kept.until(), Optional.of(by.of(reading)))
             .orElseThrow(() -> nothing(stage, kept.played()));
-    return made(before, kept.played(), kept.part(), otherwise, new Manner(false, false), moment);
+    return made(
+        before,
+        kept.played(),
+        kept.part(),
+        otherwise,
+        new Manner(false, false, kept.more()),
+        moment);
+  }
+
+  /** The step is made anew, with so many phrases more, or fewer. */
+  static Result phrases(Stage stage, int by, Moment moment) {
+    Refusal.unless(by == 1 || by == -1, "One phrase more, or one fewer.");
+    Kept kept = newest(stage);
+    boolean sounds =
+        stage.on(kept.part()).vamp().filter(vamp -> vamp.clip().equals(kept.clip())).isPresent();
+    Refusal.unless(!sounds, "What was kept sounds already: let it go tacet first.");
+    Refusal.unless(
+        kept.isOfRun() || stage.map().isEmpty(), "Stop first: then it can be taken otherwise.");
+    Stage before = takenBack(stage, kept);
+    WhichPhrase which = new WhichPhrase(kept.more() + by, kept.until());
+    Optional<Remembered> phrase =
+        kept.isOfRun()
+            ? ofRun(before, kept.played(), which, moment)
+            : AtStandstill.newest(before, kept.played(), which, kept.reading());
+    return made(
+        before,
+        kept.played(),
+        kept.part(),
+        phrase.orElseThrow(() -> nothing(stage, kept.played())),
+        new Manner(
+            false,
+            stage.on(kept.part()).cue().flatMap(Cue::clip).equals(Optional.of(kept.clip())),
+            which.more()),
+        moment);
   }
 
   /** What was kept stands ready alone, and time begins. */
@@ -176,11 +216,13 @@ public final class Keeping {
     return new Refusal("Nothing has been played on " + stage.show().part(part).name() + " yet.");
   }
 
-  private static Optional<Remembered> ofRun(Stage stage, PartId part, Moment moment) {
+  private static Optional<Remembered> ofRun(
+      Stage stage, PartId part, WhichPhrase which, Moment moment) {
     return timing(stage, part, moment)
+        .map(timing -> timing.endedBy(which.until()))
         .flatMap(
             timing ->
-                Phrase.last(stage.on(part).hindsight(), timing)
+                Phrase.newest(stage.on(part).hindsight(), timing, which.more())
                     .map(phrase -> Remembered.ofRun(phrase, timing)));
   }
 
@@ -286,7 +328,8 @@ public final class Keeping {
                         until(phrase),
                         remembered.reading(),
                         remembered.tempo(),
-                        remembered.sureness())));
+                        remembered.sureness(),
+                        manner.more())));
     String word = words(remembered, length, timed.show()) + " as " + name + ".";
     if (stage.map().isEmpty()) {
       return Result.to(noted.mapOn(onto, on -> on.withReady(Optional.of(clip.id()))), word);
