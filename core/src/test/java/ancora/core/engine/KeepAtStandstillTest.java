@@ -19,13 +19,17 @@ import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.Arrival;
+import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -101,6 +105,52 @@ class KeepAtStandstillTest {
     concert.at(FIRST + 11 * QUARTER, new UndoCommand.Redo());
     assertThat(concert.stage().show().tempo().bpm()).isCloseTo(96, within(0.5));
     assertThat(bass(concert.newest())).containsExactly(0L, 1920L, 3840L, 5760L);
+  }
+
+  /** Under a count-in, or while the first note is awaited, time stays as it is. */
+  @ParameterizedTest
+  @ValueSource(booleans = {true, false})
+  void whileARecordingIsToBeginItIsKeptInTheShowsTempo(boolean countIn) {
+    Concert concert = played(empty(), QUARTER);
+    RecordingSettings settings = concert.stage().show().recording();
+    concert.at(
+        FIRST + 9 * QUARTER,
+        new SettingCommand.SetRecording(
+            countIn ? settings.withCountInBars(1) : settings.withFromFirstNote(true)));
+    concert.press(FIRST + 9 * QUARTER + 10).at(FIRST + 9 * QUARTER + 20, KEEP);
+    assertThat(concert.stage().show().tempo().bpm()).isEqualTo(120);
+    assertThat(bass(concert.newest())).containsExactly(0L, 1920L, 3840L, 5760L);
+    assertThat(
+            concert.refused(FIRST + 9 * QUARTER + 30, new KeepCommand.ChangeKept(Otherwise.HALF)))
+        .contains("Stop first");
+  }
+
+  @Test
+  void whileARecordingIsToBeginNoSongBringsAnotherTempo() {
+    Show song = Show.named("Song").withNewPart("Keys", Sound.of(4));
+    Command bringIn =
+        new ShelfCommand.BringIn(
+            new Arrival(
+                Optional.of(Tempo.of(97)), Optional.empty(), song.parts(), List.of(), List.of()));
+    Concert concert = empty();
+    RecordingSettings settings = concert.stage().show().recording();
+    concert.at(0, new SettingCommand.SetRecording(settings.withCountInBars(1))).press(10);
+    assertThat(concert.refused(20, bringIn)).contains("about to be");
+    concert.press(30).at(40, bringIn);
+    assertThat(concert.stage().show().tempo()).isEqualTo(Tempo.of(97));
+  }
+
+  @Test
+  void whileTimeRunsASongBringsItsTempoFromWhereItCanBeHeard() {
+    Concert concert = empty().start();
+    Show song = Show.named("Song").withNewPart("Keys", Sound.of(4));
+    concert.at(
+        960,
+        new ShelfCommand.BringIn(
+            new Arrival(
+                Optional.of(Tempo.of(60)), Optional.empty(), song.parts(), List.of(), List.of())));
+    assertThat(concert.stage().runningMap().tickAt(Concert.micros(960) + 1_000_000))
+        .isEqualTo(1920);
   }
 
   /** A tempo that was changed since stays when the clip is taken back. */

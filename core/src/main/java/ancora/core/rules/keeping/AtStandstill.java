@@ -8,6 +8,7 @@ import ancora.core.record.Phrase;
 import ancora.core.record.Phrasing;
 import ancora.core.record.Played;
 import ancora.core.record.Timing;
+import ancora.core.rules.TempoAndMeter;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.stage.PastRun;
@@ -59,11 +60,6 @@ final class AtStandstill {
     return played.isEmpty() ? Optional.empty() : remembered(stage, part, played, until, reading);
   }
 
-  /** Whether a show has no music yet: then it has no tempo of its own. */
-  static boolean isEmpty(Show show) {
-    return show.parts().stream().allMatch(part -> part.shelf().isEmpty());
-  }
-
   private static List<Played> keys(Stage stage, PartId part, double since, double until) {
     return stage.on(part).hindsight().since(since).stream()
         .filter(p -> p.plain() && !p.isPedal() && p.onMicros() < until)
@@ -84,7 +80,7 @@ final class AtStandstill {
   private static Optional<Remembered> remembered(
       Stage stage, PartId part, List<Played> played, double until, Optional<Reading> wanted) {
     Show show = stage.show();
-    boolean free = isEmpty(show) && show.meter().equals(Meter.COMMON);
+    boolean free = TempoAndMeter.isNobodys(stage) && show.meter().equals(Meter.COMMON);
     OptionalInt beats =
         free && wanted.map(Reading::beats).orElse(0) == 0
             ? OptionalInt.empty()
@@ -95,7 +91,7 @@ final class AtStandstill {
         free
             ? Meter.of(found.map(FoundTempo::beatsInBar).orElse(show.meter().beats()), 4)
             : show.meter();
-    Reading reading = wanted.orElseGet(() -> asUsual(show, found));
+    Reading reading = wanted.orElseGet(() -> asUsual(stage, found));
     Optional<FoundTime> time = found.map(f -> new FoundTime(f, reading, meter));
     TempoMap map =
         time.map(FoundTime::map)
@@ -124,10 +120,11 @@ final class AtStandstill {
   }
 
   /** In a show with music the octave is that which lies nearest to its tempo. */
-  private static Reading asUsual(Show show, Optional<FoundTempo> found) {
-    if (isEmpty(show) || found.isEmpty()) {
+  private static Reading asUsual(Stage stage, Optional<FoundTempo> found) {
+    if (TempoAndMeter.isNobodys(stage) || found.isEmpty()) {
       return Reading.AS_FOUND;
     }
+    Show show = stage.show();
     Tempo tempo = new FoundTime(found.get(), Reading.AS_FOUND, show.meter()).tempo();
     double octaves = StrictMath.log(show.tempo().bpm() / tempo.bpm()) / StrictMath.log(2);
     long octave = Math.max(-MOST_OCTAVES, Math.min(MOST_OCTAVES, Math.round(octaves)));

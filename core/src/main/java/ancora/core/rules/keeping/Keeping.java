@@ -18,6 +18,7 @@ import ancora.core.record.Timing;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
+import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.cues.Cues;
 import ancora.core.rules.cues.Transports;
 import ancora.core.rules.recording.Consequences;
@@ -29,6 +30,7 @@ import ancora.core.stage.Kept;
 import ancora.core.stage.PastRun;
 import ancora.core.stage.Reading;
 import ancora.core.stage.Stage;
+import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Cue;
@@ -143,7 +145,7 @@ public final class Keeping {
   /** The tempo of what was kept is taken otherwise: the step is made anew. */
   static Result change(Stage stage, Otherwise by, Moment moment) {
     Kept kept = newest(stage);
-    Refusal.unless(stage.map().isEmpty(), "Stop first: then it can be taken otherwise.");
+    Refusal.unless(stage.isStill(), "Stop first: then it can be taken otherwise.");
     Reading reading =
         kept.reading()
             .orElseThrow(() -> new Refusal("What was played in a run has the run's tempo."));
@@ -153,7 +155,7 @@ public final class Keeping {
     }
     boolean metered = by == Otherwise.THREE || by == Otherwise.FOUR;
     Refusal.unless(
-        !metered || AtStandstill.isEmpty(before.show()),
+        !metered || TempoAndMeter.isNobodys(before),
         "The show has music in %s: its meter stays.",
         before.show().meter());
     Remembered otherwise =
@@ -177,7 +179,7 @@ public final class Keeping {
         stage.on(kept.part()).vamp().filter(vamp -> vamp.clip().equals(kept.clip())).isPresent();
     Refusal.unless(!sounds, "What was kept sounds already: let it go tacet first.");
     Refusal.unless(
-        kept.isOfRun() || stage.map().isEmpty(), "Stop first: then it can be taken otherwise.");
+        kept.isOfRun() || stage.isStill(), "Stop first: then it can be taken otherwise.");
     Stage before = takenBack(stage, kept);
     WhichPhrase which = new WhichPhrase(kept.more() + by, kept.until());
     Optional<Remembered> phrase =
@@ -299,8 +301,8 @@ public final class Keeping {
       Manner manner,
       Moment moment) {
     Phrase phrase = remembered.phrase();
-    boolean free = remembered.reading().isPresent() && AtStandstill.isEmpty(stage.show());
-    Stage timed = free ? withTempo(stage, remembered) : stage;
+    boolean free = remembered.reading().isPresent() && TempoAndMeter.isNobodys(stage);
+    Stage timed = free ? withTempo(stage, remembered, moment) : stage;
     long length = FirstRecordings.lengths(timed, onto).allowedFrom(phrase.until() - phrase.from());
     long from = phrase.from();
     Optional<Vamp> vamp = stage.on(onto).vamp();
@@ -344,10 +346,9 @@ public final class Keeping {
   }
 
   /** A show without music takes tempo and meter of what was played. */
-  private static Stage withTempo(Stage stage, Remembered remembered) {
-    Show show = stage.show();
-    return stage.withShow(
-        show.withTempo(remembered.tempo().orElse(show.tempo())).withMeter(remembered.meter()));
+  private static Stage withTempo(Stage stage, Remembered remembered, Moment moment) {
+    Tempo tempo = remembered.tempo().orElse(stage.show().tempo());
+    return TempoAndMeter.taken(stage, tempo, remembered.meter(), moment);
   }
 
   private static String words(Remembered remembered, long length, Show show) {

@@ -6,6 +6,7 @@ import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
+import ancora.core.rules.TempoAndMeter;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
@@ -32,7 +33,7 @@ public sealed interface SettingCommand extends Command {
   record SetTempo(Tempo tempo) implements SettingCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(Settings.tempo(stage, tempo, moment));
+      return Result.to(TempoAndMeter.withTempo(stage, tempo, moment));
     }
   }
 

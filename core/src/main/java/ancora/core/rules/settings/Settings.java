@@ -1,14 +1,13 @@
 package ancora.core.rules.settings;
 
 import ancora.core.Refusal;
-import ancora.core.rules.Meters;
 import ancora.core.rules.Moment;
+import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.press.Arming;
 import ancora.core.rules.settings.SettingCommand.ChooseSound;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
-import ancora.core.stage.Transport;
 import ancora.core.time.Meter;
 import ancora.core.time.Taps;
 import ancora.core.time.Tempo;
@@ -22,23 +21,15 @@ public final class Settings {
 
   private Settings() {}
 
-  /** A tempo holds from the first tick that can still be heard in it. */
-  public static Stage tempo(Stage stage, Tempo tempo, Moment moment) {
-    Stage next = stage.withShow(stage.show().withTempo(tempo));
-    return stage.transport() instanceof Transport.Rolling rolling
-        ? next.withTransport(rolling.withMap(rolling.map().withTempoFrom(tempo, moment.audible())))
-        : next;
-  }
-
   public static Stage tap(Stage stage, Moment moment) {
     Taps taps = stage.taps().with(moment.stamp());
     Optional<Tempo> tempo = taps.tempo(stage.show().click().ticks(stage.show().meter()));
     Stage tapped = stage.withTaps(taps);
-    return tempo.map(t -> tempo(tapped, t, moment)).orElse(tapped);
+    return tempo.map(t -> TempoAndMeter.withTempo(tapped, t, moment)).orElse(tapped);
   }
 
   public static Stage meter(Stage stage, Meter meter) {
-    Meters.checkMeter(stage, meter);
+    TempoAndMeter.checkMeter(stage, meter);
     return stage.withShow(stage.show().withMeter(meter));
   }
 

@@ -6,8 +6,10 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.WholeClip;
+import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
+import ancora.core.rules.TempoAndMeter;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -38,10 +40,19 @@ final class Arriving {
   }
 
   /** The stage with the music, of which each new part's first clip stands ready at standstill. */
-  static Result take(Stage stage, Arrival arrival) {
+  static Result take(Stage stage, Arrival arrival, Moment moment) {
     Show before = stage.show();
-    Show show = new Arriving(before, arrival).taken();
-    Stage after = stage.withShow(show);
+    boolean empty = before.parts().stream().allMatch(part -> part.shelf().isEmpty());
+    Stage timed =
+        empty
+            ? TempoAndMeter.taken(
+                stage,
+                arrival.tempo().orElse(before.tempo()),
+                arrival.meter().orElse(before.meter()),
+                moment)
+            : stage;
+    Show show = new Arriving(timed.show(), arrival).taken();
+    Stage after = timed.withShow(show);
     if (stage.map().isEmpty()) {
       for (Part part : show.parts()) {
         if (before.parts().stream().noneMatch(p -> p.id().equals(part.id()))) {
@@ -60,11 +71,6 @@ final class Arriving {
 
   private Show taken() {
     Refusal.unless(!arrival.parts().isEmpty(), "Choose something to bring in.");
-    boolean empty = show.parts().stream().allMatch(part -> part.shelf().isEmpty());
-    if (empty) {
-      show = show.withTempo(arrival.tempo().orElse(show.tempo()));
-      show = show.withMeter(arrival.meter().orElse(show.meter()));
-    }
     arrival.parts().forEach(this::take);
     List<Section> form = new ArrayList<>(show.form());
     Set<String> letters = new TreeSet<>();

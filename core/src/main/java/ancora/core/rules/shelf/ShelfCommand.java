@@ -131,7 +131,7 @@ public sealed interface ShelfCommand extends Command {
   record BringIn(Arrival arrival) implements ShelfCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Arriving.take(stage, arrival);
+      return Arriving.take(stage, arrival, moment);
     }
   }
 

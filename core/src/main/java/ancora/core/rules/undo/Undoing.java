@@ -13,10 +13,10 @@ import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.rules.FirstPresses;
-import ancora.core.rules.Meters;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
+import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.Together;
 import ancora.core.rules.cues.Stopping;
 import ancora.core.rules.mending.Taking;
@@ -443,9 +443,10 @@ public final class Undoing {
     for (int i = step.changes().size() - 1; i >= 0; i--) {
       show = step.changes().get(i).inverse().apply(show);
     }
-    Meters.checkMeter(stage.withShow(staying(stage.show(), show)), show.meter());
+    TempoAndMeter.checkMeter(stage.withShow(staying(stage.show(), show)), show.meter());
     // while time goes on it goes on as it does
-    show = stage.map().isPresent() ? show.withTempo(stage.show().tempo()) : show;
+    boolean stays = stage.map().isPresent() || !TempoAndMeter.isOpen(stage);
+    show = stays ? show.withTempo(stage.show().tempo()) : show;
     for (Part part : show.parts()) {
       // clips that have come since may have got a letter that is wanted back
       show = show.mapPart(part.id(), Part::withLettersApart);
