@@ -72,6 +72,13 @@ enum CameLater {
         return node;
       }),
 
+  /** What a part is doing; a recording with nothing in it was once over for good. */
+  PART_STAGE(
+      node -> {
+        lacking(node, "lapsed", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
   /** What was kept last; it was once one phrase always. */
   KEPT(
       node -> {

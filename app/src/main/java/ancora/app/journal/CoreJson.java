@@ -29,6 +29,7 @@ import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Kept;
+import ancora.core.stage.PartStage;
 import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
@@ -89,6 +90,8 @@ public final class CoreJson {
           settings(values())
               .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS))
               .addDeserializer(Hands.class, completed(CameLater.HANDS, Hands.class, SHOWS))
+              .addDeserializer(
+                  PartStage.class, completed(CameLater.PART_STAGE, PartStage.class, SHOWS))
               .addDeserializer(Edit.class, completed(CameLater.EDIT, Edit.class, TODAYS))
               .addSerializer(Edit.class, writing(CoreJson::writeEdit)));
 

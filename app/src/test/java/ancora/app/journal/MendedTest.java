@@ -304,6 +304,16 @@ class MendedTest {
   }
 
   /** A recording that takes follow is closed by the press of line 5. */
+  /** Closed at 3840 with nothing in it: notes of 966 and 1926 arrive 503 and 1003 ms later. */
+  @Test
+  void notesThatArriveLateMakeARecordingThatHasClosed() throws IOException {
+    Done ran = done("late-notes-make-a-recording");
+    assertThat(ran.clip().window()).isEqualTo(new LoopWindow(0, BAR));
+    assertThat(ran.places(38)).containsExactly(960L);
+    assertThat(ran.places(36)).containsExactly(1920L);
+    assertThat(ran.attacks(36)).contains(2 * BAR + 1920, 3 * BAR + 1920);
+  }
+
   @Test
   void theForecastSaysThatTakesFollow() throws IOException {
     JournalFile file =

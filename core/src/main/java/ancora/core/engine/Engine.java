@@ -9,6 +9,7 @@ import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.hands.Playing;
 import ancora.core.rules.keeping.Keeping;
+import ancora.core.rules.recording.FirstRecordings;
 import ancora.core.rules.undo.Undoing;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -97,8 +98,9 @@ public final class Engine {
   /** Any other command ends that a press was the first of two. */
   private static Result applied(Stage stage, Command meant, Moment moment) {
     Result result = meant.apply(stage, moment);
-    Stage next = result.stage();
-    boolean stays = meant instanceof Command.ByHand || next.firstPress() != stage.firstPress();
+    boolean byHand = meant instanceof Command.ByHand;
+    Stage next = byHand ? result.stage() : FirstRecordings.settled(stage, result.stage());
+    boolean stays = byHand || next.firstPress() != stage.firstPress();
     return new Result(
         Boundaries.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
   }

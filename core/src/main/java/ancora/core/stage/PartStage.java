@@ -23,6 +23,8 @@ import java.util.Optional;
  * @param change another window that the sounding clip is to have
  * @param hears another take of the sounding clip that is to be heard
  * @param first the first recording that is cued or under way
+ * @param lapsed a first recording that closed by itself with nothing in it: a note of it that
+ *     arrives late still makes it
  * @param recording the recording onto the loop that goes on, or that was closed last: a note that
  *     arrives late still finds its place in it
  * @param stutter while it is held, and as far as it still sounds
@@ -37,6 +39,7 @@ public record PartStage(
     Optional<WindowChange> change,
     Optional<TakeSwitch> hears,
     Optional<FirstRecording> first,
+    Optional<FirstRecording> lapsed,
     Optional<LoopRecording> recording,
     Optional<Stutter> stutter,
     Hindsight hindsight)
@@ -45,6 +48,7 @@ public record PartStage(
   /** Silent, with nothing played. */
   public static final PartStage TACET =
       new PartStage(
+          Optional.empty(),
           Optional.empty(),
           Optional.empty(),
           Optional.empty(),

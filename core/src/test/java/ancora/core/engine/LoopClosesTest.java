@@ -1,10 +1,15 @@
 package ancora.core.engine;
 
+import static ancora.core.engine.Concert.BAR;
+import static ancora.core.engine.Concert.KEYS;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.clip.Clip;
 import ancora.core.note.InputGrid;
+import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.plan.PlannedNote;
+import ancora.core.record.Played;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -188,5 +193,52 @@ class LoopClosesTest {
         performer.micros(4200));
     assertThat(performer.layerSizes()).containsExactly(2);
     assertThat(performer.meant()).containsExactly(0L, 1920L);
+  }
+
+  private static Concert setLength(boolean overdubAfter) {
+    Concert concert =
+        Concert.of(show -> show.mapPart(KEYS, part -> part.withInputGrid(InputGrid.OFF)));
+    RecordingSettings settings = concert.stage().show().recording();
+    concert.at(
+        0,
+        new SettingCommand.SetRecording(settings.withFixedUnits(1).withOverdubAfter(overdubAfter)));
+    return concert.start().press(0);
+  }
+
+  private static Concert lateHit(Concert concert, int pitch, long stamp, long arrives) {
+    InputKey key = new InputKey("keys", 0, pitch);
+    return concert
+        .late(stamp, arrives, new HandCommand.KeyDown(key, 90))
+        .late(stamp + 60, arrives + 1, new HandCommand.KeyUp(key));
+  }
+
+  /** Rule 3: a second is 1920 ticks. */
+  @Test
+  void aRecordingThatClosesWithoutNotesWaitsASecondForThem() {
+    Concert concert = lateHit(setLength(false), 60, 480, BAR + 1900);
+    assertThat(concert.newest().window().length()).isEqualTo(BAR);
+    assertThat(concert.meant(concert.newest())).containsExactly(480L);
+    assertThat(concert.until(3 * BAR).attacks(60, BAR + 1930)).containsExactly(2 * BAR + 480);
+    Concert tooLate = lateHit(setLength(false), 60, 480, BAR + 1930);
+    assertThat(tooLate.stage().show().part(KEYS).shelf()).isEmpty();
+    assertThat(tooLate.on().hindsight().notes()).allMatch(played -> !played.recorded());
+  }
+
+  @Test
+  void aCommandOnThePartEndsThatWaiting() {
+    Concert concert = setLength(false).at(BAR + 100, new PressCommand.MainPress());
+    lateHit(concert.at(BAR + 200, new PressCommand.MainPress()), 60, 480, BAR + 300);
+    assertThat(concert.stage().show().part(KEYS).shelf()).isEmpty();
+  }
+
+  @Test
+  void whereOverdubFollowsWhatIsPlayedMeanwhileIsOfTheNextPass() {
+    Concert concert = setLength(true).hit(64, BAR + 240);
+    lateHit(concert, 60, 480, BAR + 900).until(2 * BAR + 10);
+    Clip clip = concert.newest();
+    assertThat(clip.layers()).extracting(l -> l.notes().size()).containsExactly(1, 1);
+    assertThat(concert.meant(clip)).containsExactly(240L, 480L);
+    assertThat(concert.on().open()).isPresent();
+    assertThat(concert.on().hindsight().notes()).allMatch(Played::recorded);
   }
 }

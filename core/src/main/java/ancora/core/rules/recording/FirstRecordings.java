@@ -3,6 +3,7 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.history.Change;
+import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.EarlyNotes;
@@ -10,6 +11,7 @@ import ancora.core.record.EntryPoint;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopLength;
 import ancora.core.record.LoopRecording;
+import ancora.core.record.Played;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Steps;
 import ancora.core.show.Part;
@@ -18,7 +20,9 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.RunUp;
 import ancora.core.show.Show;
 import ancora.core.stage.HeldKey;
+import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
+import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.HeardLive;
 import ancora.core.vamp.Vamp;
@@ -162,7 +166,9 @@ public final class FirstRecordings {
     FirstRecording first = stage.on(part).first().orElseThrow();
     FirstRecording.Closed closed = closed(stage, part, keepPastWindow, forGood);
     if (closed.clip().isEmpty()) {
-      return goesRound(first) && !forGood ? roundAgain(stage, part) : drop(stage, part);
+      boolean lapses = first.until() == first.set() && !forGood;
+      Stage next = lapses && goesRound(first) ? roundAgain(stage, part) : drop(stage, part);
+      return lapses ? next.mapOn(part, on -> on.withLapsed(Optional.of(first))) : next;
     }
     Part on = stage.show().part(part);
     Clip clip =
@@ -202,9 +208,53 @@ public final class FirstRecordings {
   }
 
   private static boolean goesRound(FirstRecording first) {
-    return first.set() != Ticks.OPEN
-        && first.until() == first.set()
-        && first.then() != AfterClosing.VAMP;
+    return first.then() != AfterClosing.VAMP;
+  }
+
+  /** So long after it has closed a recording without notes waits for some, in microseconds. */
+  private static final double LAPSES_AFTER = 1e6;
+
+  /**
+   * Whether a note belongs to a recording that closed with nothing in it, and arrives no later than
+   * that waits for it.
+   *
+   * @param over the last tick that is over
+   */
+  static boolean isOfLapsed(Stage stage, PartId part, Played played, long over) {
+    PartStage on = stage.on(part);
+    if (on.lapsed().isEmpty() || on.vamp().isPresent()) {
+      return false;
+    }
+    FirstRecording lapsed = on.lapsed().get();
+    TempoMap map = stage.map().orElseThrow();
+    InputGrid grid = stage.show().part(part).inputGrid();
+    return lapsed.take(played, grid, stage.show().meter(), map).isPresent()
+        && map.microsOf(over) - map.microsOf(lapsed.until()) <= LAPSES_AFTER;
+  }
+
+  /** A note arrives that makes a recording that closed with nothing in it: as if it had in time. */
+  static Stage lateIntoLapsed(Stage stage, PartId part, long over) {
+    FirstRecording lapsed = stage.on(part).lapsed().orElseThrow();
+    Stage free = stage.on(part).first().isPresent() ? drop(stage, part) : stage;
+    Stage open =
+        free.mapOn(
+            part, on -> on.withLapsed(Optional.empty()).withFirst(lapsed.withNotes(List.of())));
+    double since =
+        stage.map().orElseThrow().microsOf(lapsed.start() - stage.show().meter().barTicks());
+    Stage taken = NoteTaking.takeFromHindsight(open, part, since, over);
+    return close(taken, part, false, false);
+  }
+
+  /** Whatever else is done to a part, a recording that closed with nothing in it is over there. */
+  public static Stage settled(Stage before, Stage after) {
+    Stage next = after;
+    for (Part part : after.show().parts()) {
+      PartStage on = after.on(part.id());
+      if (on.lapsed().isPresent() && on != before.on(part.id())) {
+        next = next.mapOn(part.id(), p -> p.withLapsed(Optional.empty()));
+      }
+    }
+    return next;
   }
 
   /** An empty loop goes round: the first pass with notes is the first recording. */

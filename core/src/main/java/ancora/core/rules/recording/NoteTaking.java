@@ -30,7 +30,11 @@ public final class NoteTaking {
   /** Takes what was played since an instant and is in no clip yet. */
   public static Stage takeFromHindsight(
       Stage stage, PartId part, double sinceMicros, Moment moment) {
-    long over = stage.map().orElseThrow().lastTickBy(moment.now());
+    return takeFromHindsight(
+        stage, part, sinceMicros, stage.map().orElseThrow().lastTickBy(moment.now()));
+  }
+
+  static Stage takeFromHindsight(Stage stage, PartId part, double sinceMicros, long over) {
     Stage next = stage;
     for (Played played : stage.on(part).hindsight().since(sinceMicros)) {
       if (played.plain() && !played.recorded()) {
@@ -58,7 +62,9 @@ public final class NoteTaking {
     if (stage.map().isEmpty()) {
       return stage;
     }
-    TempoMap map = stage.map().get();
+    if (FirstRecordings.isOfLapsed(stage, part, played, over)) {
+      return FirstRecordings.lateIntoLapsed(stage, part, over);
+    }
     PartStage on = stage.on(part);
     Optional<Stage> onto =
         on.first().filter(first -> isForFirst(stage, part, first, played)).isPresent()
