@@ -79,6 +79,13 @@ enum CameLater {
         return node;
       }),
 
+  /** Where a clip stands; a breather once moved no phase. */
+  VAMP(
+      node -> {
+        lacking(node, "breather", JsonNodeFactory.instance.nullNode());
+        return node;
+      }),
+
   /** What was kept last; it was once one phrase always. */
   KEPT(
       node -> {

@@ -34,6 +34,7 @@ import ancora.core.stage.Transport;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.Tempo;
 import ancora.core.vamp.Cue;
+import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
@@ -110,6 +111,7 @@ public final class CoreJson {
         .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
         .addDeserializer(Kept.class, completed(CameLater.KEPT, Kept.class, TODAYS))
         .addDeserializer(Manner.class, completed(CameLater.MANNER, Manner.class, TODAYS))
+        .addDeserializer(Vamp.class, completed(CameLater.VAMP, Vamp.class, TODAYS))
         .addDeserializer(Cue.class, completed(CameLater.CUE, Cue.class, TODAYS))
         .addDeserializer(HeldKey.class, completed(CameLater.HELD_KEY, HeldKey.class, TODAYS))
         .addDeserializer(Erase.class, completed(CameLater.ERASE, Erase.class, TODAYS))

@@ -27,6 +27,7 @@ import ancora.core.stage.Transport;
 import ancora.core.time.TempoMap;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.Stutter;
+import ancora.core.vamp.Vamp;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -423,13 +424,7 @@ final class StateJson {
     ArrayNode shelf = node.putArray("shelf");
     part.shelf().forEach(clip -> shelf.add(clip.id().value()));
     on.ready().ifPresent(clip -> node.put("ready", clip.value()));
-    on.vamp()
-        .ifPresent(
-            vamp ->
-                node.putObject("vamp")
-                    .put("clip", vamp.clip().value())
-                    .put("phase", vamp.phase())
-                    .put("from", vamp.from()));
+    on.vamp().ifPresent(vamp -> node.set("vamp", vamp(vamp)));
     on.first().ifPresent(first -> node.set("first", first(first, stage)));
     on.cue().ifPresent(cue -> node.set("cue", cue(cue)));
     on.change().ifPresent(change -> node.put("changesAt", change.at()));
@@ -446,6 +441,21 @@ final class StateJson {
         .put("pan", PartOutput.pan(part.balance().pan()));
   }
 
+  private static ObjectNode vamp(Vamp vamp) {
+    ObjectNode node = JSON.objectNode().put("clip", vamp.clip().value());
+    node.put("phase", vamp.phase()).put("from", vamp.from());
+    vamp.breather()
+        .ifPresent(
+            breather -> {
+              ObjectNode rests = node.putObject("breather").put("from", breather.from());
+              rests.put("ticks", breather.ticks());
+              if (!breather.isOpen()) {
+                rests.put("until", breather.until());
+              }
+            });
+    return node;
+  }
+
   private static ObjectNode cue(Cue cue) {
     ObjectNode node = JSON.objectNode().put("at", cue.at()).put("phase", cue.phase());
     cue.clip().ifPresent(clip -> node.put("clip", clip.value()));
@@ -457,7 +467,6 @@ final class StateJson {
     node.put("from", recording.since())
         .put("line", recording.line())
         .put("clip", recording.clip().value())
-        .put("breather", recording.rest())
         .put("mode", mode(recording.way()))
         .put("toCome", recording.asked().isPresent());
     recording

@@ -3,6 +3,8 @@
  * changed; it decides nothing.
  *
  * @typedef {number[]} Note [id, pitch, velocity, meant onset, length, 1 if held], in material ticks
+ * @typedef {{clip: number, phase: number, from: number,
+ *   breather?: {from: number, ticks: number, until?: number}}} Vamp where a clip stands, and how it rests
  * @typedef {{ring: boolean, pickup: number, entersOn: string | null, comesIn: "BY_ITSELF" | "FROM_THE_TOP" | "IN_STEP", underWay: boolean}} Manner
  * @typedef {{part: number, keys: boolean, devices: string[], channels: number[], lowest: number, highest: number,
  *   transpose: number, velocity: number | null, offset: number}} Heard keys: whether keys sound there
@@ -18,11 +20,11 @@
  *     transpose: number, velocity: number | null, offset: number,
  *     monitoring: "ARMED" | "ALWAYS" | "NEVER"},
  *   balance: import("./mixer.js").Balance & {muted: boolean, solo: boolean},
- *   shelf: number[], ready?: number, vamp?: {clip: number, phase: number, from: number},
+ *   shelf: number[], ready?: number, vamp?: Vamp,
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
  *   first?: {letter: string, start: number, origin: number, until?: number}, firstNotes: Note[],
  *   played: number[][],
- *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number, breather: number,
+ *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number,
  *     toCome: boolean}}} Part
  */
 import { changed, edited } from "../player/changes.js";

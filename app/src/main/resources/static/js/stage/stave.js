@@ -1,5 +1,5 @@
 import { loopPicture, openPicture, readyPicture, rememberedPicture, restPicture } from "./notation.js";
-import { count, position, until } from "./time.js";
+import { count, passAt, position, until } from "./time.js";
 
 /** A finger that moves by no more has not moved, in px. */
 const STILL = 6;
@@ -218,27 +218,17 @@ function presentOf(part, tick, state) {
   if (tick < vamp.from) {
     return { kind: "READY", clip, position: null, at: vamp.from };
   }
-  const pass = Math.floor((tick - vamp.phase) / clip.length);
-  const place = tick - vamp.phase - pass * clip.length;
+  const { line, round, place, rest } = passAt(vamp, clip.length, tick);
   const mode = onto && tick >= onto.from ? MODES[onto.mode] : "VAMP";
   return {
     kind: mode,
-    rest: mode === "VAMP" ? 0 : breatherLeft(onto, tick, clip.length),
+    rest: rest && { ticks: vamp.breather.ticks, until: tick + rest },
     begins: onto?.toCome ? onto : null,
     clip,
-    pass: pass - Math.floor((vamp.from - vamp.phase) / clip.length) + 1,
+    pass: Math.round((line - passAt(vamp, clip.length, vamp.from).line) / round) + 1,
     place,
     position: place / clip.length,
   };
-}
-
-/** How long the breather still lasts, in ticks; 0 outside of one. */
-function breatherLeft({ from, line, breather }, tick, loop) {
-  if (!breather || tick < line) {
-    return breather && tick < from ? from - tick : 0;
-  }
-  const place = (tick - line) % (loop + breather);
-  return place >= loop ? loop + breather - place : 0;
 }
 
 function linesOf(scene, tick, meter) {
@@ -251,7 +241,8 @@ function linesOf(scene, tick, meter) {
   } else if (scene.begins) {
     lines.next = `${MODES[scene.begins.mode].toLowerCase()} in ${until(scene.begins.from - tick, meter)}`;
   } else if (scene.rest) {
-    lines.next = `breather: on in ${until(scene.rest, meter)}`;
+    const { ticks, until: line } = scene.rest;
+    lines.next = `breather of ${until(ticks, meter)}: on at bar ${Math.floor(line / meter.barTicks) + 1}`;
   }
   return lines;
 }

@@ -40,3 +40,26 @@ export function until(ticks, { barTicks, beatTicks }) {
 export function count(n, what) {
   return `${n} ${what}${n === 1 ? "" : "s"}`;
 }
+
+/**
+ * Where a loop is at a tick: the line that its pass began at, the place since then, and how long it still rests.
+ *
+ * @param {import("../house/state.js").Vamp} vamp
+ * @param {number} length ticks of the loop
+ * @param {number} tick
+ */
+export function passAt({ phase, breather }, length, tick) {
+  const until = breather?.until ?? Infinity;
+  const rests = breather !== undefined && tick >= breather.from && tick < until;
+  const round = rests ? length + breather.ticks : length;
+  const since = rests ? breather.from : breather && tick >= until ? until : phase;
+  const line = since + Math.floor((tick - since) / round) * round;
+  const place = tick - line;
+  const through = rests && breather.ticks % length === 0;
+  return {
+    line,
+    round,
+    place: through ? place % length : Math.min(place, length),
+    rest: place >= length ? round - place : 0,
+  };
+}

@@ -1,5 +1,5 @@
 import { noteName } from "../stage/note-names.js";
-import { count } from "../stage/time.js";
+import { count, passAt } from "../stage/time.js";
 import { Choice } from "./choice.js";
 import { Edits } from "./edits.js";
 import { Gestures } from "./gestures.js";
@@ -315,8 +315,7 @@ export class Workshop {
     const sounds = tick !== null && vamp?.clip === this.clip && tick >= vamp.from;
     this.line.hidden = !sounds;
     if (sounds) {
-      const pass = Math.floor((tick - vamp.phase) / clip.length);
-      const place = clip.start + tick - vamp.phase - pass * clip.length;
+      const place = clip.start + passAt(vamp, clip.length, tick).place;
       const x = this.scale.x(place);
       this.line.hidden = x < 0 || x > this.scale.size.wide;
       this.line.style.transform = `translateX(${Math.round(x * 2) / 2}px)`;

@@ -9,6 +9,7 @@ import ancora.core.rules.Steps;
 import ancora.core.rules.cues.Forms;
 import ancora.core.rules.mending.Taking;
 import ancora.core.rules.press.Arming;
+import ancora.core.rules.recording.Breathers;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.FirstRecordings;
 import ancora.core.rules.recording.Laps;
@@ -61,7 +62,8 @@ final class Boundaries {
       // what is repeated may bring about that something is due, such as the end of a punch
       long line = Math.min(Repeats.nextLine(next), over);
       if (due.isPresent() && due.get().tick() <= line) {
-        next = settled(due.get().effect().apply(passTo(next, due.get().tick() - 1)));
+        long tick = due.get().tick();
+        next = settled(due.get().effect().apply(passTo(next, tick - 1)), tick);
       } else {
         next = passTo(next, line);
         if (line == over) {
@@ -73,8 +75,8 @@ final class Boundaries {
   }
 
   /** What waited for something waits no longer, where that is over or gone. */
-  static Stage settled(Stage stage) {
-    return Arming.settled(Taking.settled(stage));
+  static Stage settled(Stage stage, long tick) {
+    return Breathers.settled(Arming.settled(Taking.settled(stage)), tick);
   }
 
   /** What is repeated is recorded, and then what is mended is taken out, as far as a tick. */
@@ -223,7 +225,8 @@ final class Boundaries {
             : Laps.cut(bare, part, change.at());
     Clip now = cut.clip(part, vamp.clip());
     Clip reshaped = change.of(now, cut.show().nextId());
-    Vamp stands = change.of(cut.on(part).vamp().orElseThrow(), now, reshaped);
+    Vamp stood = change.of(cut.on(part).vamp().orElseThrow(), now, reshaped);
+    Vamp stands = Breathers.standing(cut, part, stood, reshaped.window(), change.at());
     Stage next =
         Steps.counted(cut.withClip(part, reshaped))
             .mapOn(

@@ -102,7 +102,10 @@ public final class Engine {
     Stage next = byHand ? result.stage() : FirstRecordings.settled(stage, result.stage());
     boolean stays = byHand || next.firstPress() != stage.firstPress();
     return new Result(
-        Boundaries.settled(stays ? next : next.withFirstPress(Optional.empty())), result.word());
+        Boundaries.settled(
+            stays ? next : next.withFirstPress(Optional.empty()),
+            next.map().map(moment::tick).orElse(0L)),
+        result.word());
   }
 
   /** Lets time pass: what closes by itself is closed. */

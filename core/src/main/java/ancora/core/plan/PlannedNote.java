@@ -27,6 +27,12 @@ public record PlannedNote(
     return withLength(length == DRONE ? ticks : Math.min(length, ticks));
   }
 
+  /** The same once more, so many ticks later in the round: another note, which is no layer's. */
+  public PlannedNote again(long ticks) {
+    return new PlannedNote(
+        -id - (ticks << 32), place + ticks, length, pitch, velocity, silence, tied);
+  }
+
   PlannedNote withLength(long ticks) {
     return new PlannedNote(id, place, ticks, pitch, velocity, silence, tied);
   }

@@ -16,6 +16,7 @@ import ancora.core.show.PartId;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
+import ancora.core.vamp.Breather;
 import ancora.core.vamp.HeardLive;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
@@ -50,7 +51,7 @@ public record Silences(
    * @param ages the first tick at which all that is there now is old
    * @param range of a punch: its places
    * @param phase a tick at which the window's start falls
-   * @param window the window
+   * @param window what goes round: the window, and what it rests after it
    */
   record Recorded(
       Way way,
@@ -83,6 +84,9 @@ public record Silences(
     }
 
     private Silence whileItGoesOn() {
+      if (end <= since) {
+        return Silence.NONE;
+      }
       return end == Ticks.OPEN ? Silence.from(since) : new Silence(since, end - 1);
     }
 
@@ -170,8 +174,10 @@ public record Silences(
             old(recording),
             ages(stage, part, recording),
             recording.range(),
-            vamp.phase(),
-            clip.window()));
+            vamp.breather().map(Breather::from).orElse(vamp.phase()),
+            vamp.breather()
+                .map(b -> new LoopWindow(clip.window().start(), clip.window().length() + b.ticks()))
+                .orElse(clip.window())));
   }
 
   /**

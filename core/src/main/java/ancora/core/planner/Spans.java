@@ -14,14 +14,15 @@ import ancora.core.record.Way;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.FirstRecordings;
 import ancora.core.rules.recording.Sounding;
+import ancora.core.rules.recording.TakesOver;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
+import ancora.core.vamp.Breather;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.HeardLive;
 import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Stutter;
 import ancora.core.vamp.Vamp;
@@ -157,9 +158,7 @@ final class Spans {
         on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent()
             && Sounding.isShort(stage, changed)
             && !Sounding.isShort(stage, clip);
-    return ends
-        ? change.of(Endings.end(stage, id, change.at()).clip(id, clip.id()), nextId)
-        : changed;
+    return ends ? change.of(onceTakesEnd(clip, change.at()), nextId) : changed;
   }
 
   /** A clip as it sounds now. */
@@ -179,20 +178,90 @@ final class Spans {
             .map(s -> inStep(entered, clip, s.inStep()))
             .orElse(entered);
     if (stutter.isEmpty()) {
-      spans.add(span(vamp, clip, ending, silencing));
+      addRound(vamp, clip, ending, silencing);
       return;
     }
     long from = Math.max(vamp.from(), stutter.get().from());
     long end = Math.min(until, stutter.get().until());
     if (from > vamp.from()) {
-      spans.add(span(vamp, clip, new Ending(from, true), silencing));
+      addRound(vamp, clip, new Ending(from, true), silencing);
     }
     if (end > from) {
       spans.add(stuttering(vamp, clip, stutter.get(), from, end, silencing));
     }
     if (until > end) {
-      spans.add(span(inStep(vamp, clip, end), clip, ending, silencing));
+      addRound(inStep(vamp, clip, end), clip, ending, silencing);
     }
+  }
+
+  /**
+   * A clip that goes round, and what it rests meanwhile. Where it begins to rest, and where it
+   * rests no more, a whole pass is as it would be otherwise: what is planned anew begins after it,
+   * so that a press that counts for a line just gone by changes nothing that has sounded.
+   */
+  private void addRound(Vamp vamp, Clip clip, Ending ending, Silencing silencing) {
+    long loop = clip.window().length();
+    Optional<Breather> breather =
+        vamp.breather()
+            .filter(b -> b.from() + loop < ending.until)
+            .filter(b -> b.isOpen() || b.until() + loop > vamp.from());
+    if (breather.isEmpty()) {
+      spans.add(span(vamp, clip, ending, silencing));
+      return;
+    }
+    long from = Math.max(vamp.from(), breather.get().from() + loop);
+    long until = breather.get().isOpen() ? ending.until : breather.get().until() + loop;
+    if (from > vamp.from()) {
+      spans.add(span(vamp, clip, new Ending(from, true), silencing));
+    }
+    Ending rested = until < ending.until ? new Ending(until, true) : ending;
+    boolean takes =
+        on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent();
+    spans.add(
+        takes || !breather.get().soundsThrough(loop)
+            ? resting(goingOn(vamp, from), clip, breather.get(), rested, silencing, takes)
+            : span(goingOn(vamp, from), clip, rested, silencing));
+    if (until < ending.until) {
+      spans.add(span(goingOn(vamp, until), clip, ending, silencing));
+    }
+  }
+
+  /** A clip that has sounded before, from a tick on. */
+  private static Vamp goingOn(Vamp vamp, long tick) {
+    return vamp.from() == tick ? vamp : vamp.withFrom(tick, new Vamp.Entry(0, false, false));
+  }
+
+  /** A loop that rests after each pass: it goes round in its length and the rest. */
+  private Span resting(
+      Vamp vamp, Clip clip, Breather breather, Ending ending, Silencing silencing, boolean takes) {
+    LoopWindow window = clip.window();
+    String id = id(vamp);
+    PassPlan pass = pass(id, clip, silencing);
+    List<PlannedNote> notes = new ArrayList<>();
+    for (PlannedNote note : pass.notes()) {
+      boolean holds = note.length() == PlannedNote.DRONE || note.length() >= window.length();
+      notes.add(holds ? note.within(window.end() - note.place()) : note);
+    }
+    if (takes && breather.soundsThrough(window.length())) {
+      Clip heard = TakesOver.wouldBeHeard(stage, part.id(), clip);
+      List<PlannedNote> through = pass(id + "/through", heard, Silences.heardIn(vamp)).notes();
+      for (long later = window.length(); later <= breather.ticks(); later += window.length()) {
+        for (PlannedNote note : through) {
+          notes.add(note.within(window.length()).again(later));
+        }
+      }
+    }
+    return new Span(
+        id,
+        vamp.clip(),
+        new LoopWindow(window.start(), window.length() + breather.ticks()),
+        breather.from(),
+        vamp.from(),
+        ending.until,
+        vamp.entry().underWay(),
+        ending.rings,
+        notes,
+        Silences.moves(stage, part.id(), vamp, clip, pass.moves()));
   }
 
   /** A clip that sounds in step from a tick on, where it stood all the time. */
@@ -223,8 +292,7 @@ final class Spans {
   /** A recording that is closing sounds from its line on, unless something else enters there. */
   private void addClosing(FirstRecording first) {
     long leaves = on.cue().map(Cue::at).orElse(Ticks.OPEN);
-    boolean silent = first.then() == AfterClosing.TAKES;
-    if (!first.isClosing() || leaves <= first.until() || silent) {
+    if (!first.isClosing() || leaves <= first.until()) {
       return;
     }
     FirstRecording.Closed closed = FirstRecordings.closed(stage, part.id(), false, false);
@@ -232,23 +300,37 @@ final class Spans {
         .clip()
         .ifPresent(
             clip -> {
-              Vamp vamp =
-                  Vamp.of(first.clip(), first.start(), first.until())
-                      .withHeard(HeardLive.of(closed.heard()));
+              Vamp vamp = FirstRecordings.vamp(stage, part.id(), first, closed);
               boolean rings = part.leaving() == Leaving.LET_RING;
-              spans.add(span(vamp, clip, new Ending(leaves, rings), Silences.heardIn(vamp)));
+              if (first.then() != AfterClosing.TAKES) {
+                addRound(vamp, clip, new Ending(leaves, rings), Silences.heardIn(vamp));
+              } else if (vamp.breather()
+                  .filter(b -> b.soundsThrough(clip.window().length()))
+                  .isPresent()) {
+                long rested = vamp.lineFrom(first.until(), clip.window());
+                Ending ending = new Ending(Math.min(leaves, rested), true);
+                spans.add(span(vamp, clip, ending, Silences.heardIn(vamp)));
+              }
             });
   }
 
   private void addCue(Cue cue) {
     cue.clip()
         .flatMap(part::clip)
+        .map(clip -> onceTakesEnd(clip, cue.at()))
         .ifPresent(
             clip -> {
               Vamp vamp = Vamp.of(clip.id(), cue.phase(), cue.at()).withEntry(cue.entry());
               addPickup(vamp, clip);
               spans.add(span(vamp, clip, new Ending(Ticks.OPEN, false), Silencing.NONE));
             });
+  }
+
+  /** A clip that enters once more ends the takes of it that go on: one of them is heard. */
+  private Clip onceTakesEnd(Clip clip, long at) {
+    return on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent()
+        ? Endings.end(stage, part.id(), at).clip(part.id(), clip.id())
+        : clip;
   }
 
   /** The material before the window sounds once, and rings into the loop. */
@@ -278,7 +360,9 @@ final class Spans {
         id,
         vamp.clip(),
         clip.window(),
-        vamp.phase(),
+        vamp.breather().filter(b -> vamp.from() >= b.from()).isPresent()
+            ? vamp.lineBy(vamp.from(), clip.window())
+            : vamp.phase(),
         vamp.from(),
         ending.until,
         vamp.entry().underWay(),

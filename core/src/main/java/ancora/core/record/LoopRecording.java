@@ -1,7 +1,9 @@
 package ancora.core.record;
 
 import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
 import ancora.core.time.Ticks;
+import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -16,9 +18,7 @@ import java.util.OptionalLong;
  * @param old layers of that take with a lower number were there before
  * @param from the first tick whose notes are taken in
  * @param since the tick from which it counts: the line, if the press was forgiven for it
- * @param line L: the first line at or after {@code since}, from which passes are counted with a
- *     breather
- * @param rest b: ticks after each pass in which nothing is recorded; 0 for none
+ * @param line L: the first line at or after {@code since}
  * @param until the first tick after it; {@link Ticks#OPEN} while it goes on
  * @param range of a punch: its places on the material's axis
  * @param closed C: the tick at which the first recording closed that it follows
@@ -36,7 +36,6 @@ public record LoopRecording(
     long from,
     long since,
     long line,
-    long rest,
     long until,
     Optional<Range> range,
     OptionalLong closed,
@@ -86,69 +85,41 @@ public record LoopRecording(
   }
 
   /** Whether nothing is recorded at a tick, so as to get ready. */
-  public boolean rests(long tick, long loop) {
-    if (closed.isPresent() && tick >= closed.getAsLong() && tick < since) {
-      return true;
-    }
-    return rest > 0 && tick >= line && Math.floorMod(tick - line, loop + rest) >= loop;
+  public boolean rests(long tick, Vamp vamp, LoopWindow window) {
+    return closed.isPresent() && tick >= closed.getAsLong() && tick < since
+        || vamp.restsAt(tick, window);
   }
 
   /**
    * The first tick of the pass that a tick belongs to.
    *
-   * @param phase a tick at which the window's start falls
-   * @param loop ticks of the loop
+   * @param vamp where the loop stands
    */
-  public long passBegin(long tick, long phase, long loop) {
+  public long passBegin(long tick, Vamp vamp, LoopWindow window) {
     if (closed.isPresent() && tick < closed.getAsLong()) {
       return from;
     }
-    long begin;
-    if (rest > 0) {
-      begin = tick < line ? from : line + Math.floorDiv(tick - line, loop + rest) * (loop + rest);
-    } else {
-      begin = phase + Math.floorDiv(tick - phase, loop) * loop;
-    }
     long first = closed.isPresent() ? since : from;
-    return Math.max(begin, first);
+    return Math.max(vamp.lineBy(tick, window), first);
   }
 
-  /**
-   * The first tick after the pass that a tick belongs to.
-   *
-   * @param begin the tick
-   */
-  public long passEnd(long begin, long phase, long loop) {
-    if (closed.isPresent() && begin < closed.getAsLong()) {
-      return closed.getAsLong();
-    }
-    if (rest > 0) {
-      return begin < line ? line : passBegin(begin, phase, loop) + loop;
-    }
-    return phase + (Math.floorDiv(begin - phase, loop) + 1) * loop;
+  /** The first tick after the pass that a tick belongs to. */
+  public long passEnd(long tick, Vamp vamp, LoopWindow window) {
+    return closed.isPresent() && tick < closed.getAsLong()
+        ? closed.getAsLong()
+        : vamp.lineBy(tick, window) + window.length();
   }
 
-  /**
-   * The first tick of the pass that begins next after a tick.
-   *
-   * @param phase a tick at which the window's start falls
-   * @param loop ticks of the loop
-   */
-  public long nextBegin(long tick, long phase, long loop) {
-    if (closed.isPresent() && tick < since) {
-      return since;
-    }
-    if (rest == 0) {
-      return phase + (Math.floorDiv(tick - phase, loop) + 1) * loop;
-    }
-    return tick < line
-        ? line
-        : line + (Math.floorDiv(tick - line, loop + rest) + 1) * (loop + rest);
+  /** The first tick of the pass that begins next after a tick. */
+  public long nextBegin(long tick, Vamp vamp, LoopWindow window) {
+    return closed.isPresent() && tick < since
+        ? since
+        : vamp.lineAfter(vamp.lineBy(tick, window), window);
   }
 
   /** The lap of a tick, which may not have begun yet. */
-  public Lap lapAt(long tick, long phase, long loop) {
-    long begin = passBegin(tick, phase, loop);
+  public Lap lapAt(long tick, Vamp vamp, LoopWindow window) {
+    long begin = passBegin(tick, vamp, window);
     for (int i = laps.size() - 1; i >= 0; i--) {
       Lap lap = laps.get(i);
       if (lap.begin() <= tick) {
@@ -258,7 +229,6 @@ public record LoopRecording(
         from,
         since,
         newLine,
-        rest,
         newUntil,
         range,
         closed,
@@ -269,8 +239,8 @@ public record LoopRecording(
   }
 
   /** The first tick after a lap, as far as is known. */
-  public long lapEnd(Lap lap, long phase, long loop) {
-    long end = passEnd(lap.begin(), phase, loop);
+  public long lapEnd(Lap lap, Vamp vamp, LoopWindow window) {
+    long end = passEnd(lap.begin(), vamp, window);
     for (int i = laps.size() - 1; i >= 0 && laps.get(i).begin() > lap.begin(); i--) {
       end = Math.min(end, laps.get(i).begin());
     }
@@ -278,10 +248,9 @@ public record LoopRecording(
   }
 
   /** Whether a lap is a whole pass, with nothing of it before, after or between mends. */
-  public boolean isWhole(Lap lap, long phase, long loop) {
-    boolean onALine = Math.floorMod(lap.begin() - phase, loop) == 0;
-    return onALine
-        && lap.begin() == passBegin(lap.begin(), phase, loop)
-        && Math.min(lapEnd(lap, phase, loop), until) - lap.begin() >= loop;
+  public boolean isWhole(Lap lap, Vamp vamp, LoopWindow window) {
+    return lap.begin() == vamp.lineBy(lap.begin(), window)
+        && lap.begin() == passBegin(lap.begin(), vamp, window)
+        && Math.min(lapEnd(lap, vamp, window), until) - lap.begin() >= window.length();
   }
 }

@@ -5,6 +5,7 @@ import ancora.core.clip.LoopWindow;
 import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 
 /**
@@ -17,10 +18,17 @@ import java.util.OptionalLong;
  * @param heard by note, the tick of the meant onset at which it was heard live: the loop sounds it
  *     only later
  * @param homes windows that were on before, oldest first
+ * @param breather how it rests after each pass, if it does
  */
 @RecordBuilder
 public record Vamp(
-    ClipId clip, long phase, long from, Entry entry, HeardLive heard, List<Home> homes)
+    ClipId clip,
+    long phase,
+    long from,
+    Entry entry,
+    HeardLive heard,
+    List<Home> homes,
+    Optional<Breather> breather)
     implements VampBuilder.With {
 
   /** More windows that were on are not remembered. */
@@ -52,7 +60,7 @@ public record Vamp(
 
   /** A clip that enters on its boundary with nothing recorded in it yet. */
   public static Vamp of(ClipId clip, long phase, long from) {
-    return new Vamp(clip, phase, from, Entry.PLAIN, HeardLive.NONE, List.of());
+    return new Vamp(clip, phase, from, Entry.PLAIN, HeardLive.NONE, List.of(), Optional.empty());
   }
 
   /** A note was heard live; those heard before a tick are forgotten, the loop has sounded them. */
@@ -61,7 +69,7 @@ public record Vamp(
   }
 
   public Vamp withFrom(long tick, Entry newEntry) {
-    return new Vamp(clip, phase, tick, newEntry, heard, homes);
+    return new Vamp(clip, phase, tick, newEntry, heard, homes, breather);
   }
 
   /** This, with the window that is on now remembered. */
@@ -75,7 +83,8 @@ public record Vamp(
         from,
         entry,
         heard,
-        next.subList(Math.max(0, next.size() - MOST_HOMES), next.size()));
+        next.subList(Math.max(0, next.size() - MOST_HOMES), next.size()),
+        breather);
   }
 
   /**
@@ -97,23 +106,82 @@ public record Vamp(
     return OptionalLong.empty();
   }
 
+  /** This, as it stands at a tick, resting no more. */
+  Vamp restless(long tick, LoopWindow window) {
+    return withPhase(lineBy(tick, window)).withBreather(Optional.empty());
+  }
+
+  /** Whether it rests at a tick, after a pass. */
+  public boolean restsAt(long tick, LoopWindow window) {
+    return breather.filter(b -> b.isOn(tick)).isPresent()
+        && tick - lineBy(tick, window) >= window.length();
+  }
+
   /** The place in the window that sounds at a tick. */
   public long placeAt(long tick, LoopWindow window) {
-    return window.wrap(window.start() + tick - phase);
+    return window.wrap(window.start() + tick - lineBy(tick, window));
   }
 
   /** The first line at a tick or after it. */
   public long lineFrom(long tick, LoopWindow window) {
-    return tick + Math.floorMod(phase - tick, window.length());
+    long line = lineBy(tick, window);
+    return line == tick ? line : lineAfter(line, window);
   }
 
-  /** The last line at a tick or before it. */
+  /** The line that comes after a line. */
+  public long lineAfter(long line, LoopWindow window) {
+    long rest = breather.filter(b -> b.isOn(line)).map(Breather::ticks).orElse(0L);
+    return line + window.length() + rest;
+  }
+
+  /** The last line at a tick or before it: that of the pass which a tick is in, or comes after. */
   public long lineBy(long tick, LoopWindow window) {
-    return tick - Math.floorMod(tick - phase, window.length());
+    long length = window.length();
+    if (breather.isEmpty() || tick < breather.get().from()) {
+      return tick - Math.floorMod(tick - phase, length);
+    }
+    Breather rests = breather.get();
+    return tick < rests.until()
+        ? tick - Math.floorMod(tick - rests.from(), length + rests.ticks())
+        : tick - Math.floorMod(tick - rests.until(), length);
   }
 
   /** The first tick from one on at which a place of the window sounds. */
   public long tickOf(long place, long from, LoopWindow window) {
-    return from + Math.floorMod(phase + place - window.start() - from, window.length());
+    long offset = Math.floorMod(place - window.start(), window.length());
+    for (long line = lineBy(from, window); ; line = lineAfter(line, window)) {
+      long end = breather.isPresent() ? soundsUntil(line, window) : line + window.length();
+      for (long tick = line + offset; tick < end; tick += window.length()) {
+        if (tick >= from) {
+          return tick;
+        }
+      }
+    }
+  }
+
+  /** The first tick from one on at which a place of the window is passed, and not in a rest. */
+  public long passed(long place, long from, LoopWindow window) {
+    long offset = Math.floorMod(place - window.start(), window.length());
+    long line = lineBy(from, window);
+    return line + offset >= from ? line + offset : lineAfter(line, window) + offset;
+  }
+
+  /** The last tick before one at which a place of the window sounded. */
+  public long tickBefore(long place, long before, LoopWindow window) {
+    long offset = Math.floorMod(place - window.start(), window.length());
+    for (long line = lineBy(before, window); ; line = lineBy(line - 1, window)) {
+      long last = Math.min(before, breather.isPresent() ? soundsUntil(line, window) : before);
+      long rounds = Math.floorDiv(last - 1 - line - offset, window.length());
+      if (rounds >= 0) {
+        return line + offset + rounds * window.length();
+      }
+    }
+  }
+
+  /** Where a loop that sounds through its rests comes to the next line, and others to their end. */
+  private long soundsUntil(long line, LoopWindow window) {
+    boolean through =
+        breather.filter(b -> b.isOn(line) && b.soundsThrough(window.length())).isPresent();
+    return through ? lineAfter(line, window) : line + window.length();
   }
 }

@@ -82,7 +82,8 @@ public record WindowChange(long at, List<Reshaping> reshapings, long asked, List
   }
 
   /** Where a clip stands that has another window from a tick on. */
-  public static Vamp standing(Vamp vamp, Clip clip, Clip changed, long at) {
+  public static Vamp standing(Vamp stood, Clip clip, Clip changed, long at) {
+    Vamp vamp = stood.restless(at, clip.window());
     LoopWindow window = changed.window();
     OptionalLong before = vamp.with(clip.window()).phaseOf(window);
     long place = vamp.placeAt(at, clip.window());

@@ -183,7 +183,7 @@ class WorkedValuesTest {
   @Test
   void value8TakesWithABreatherAreComplete() {
     Concert concert = fourBars(s -> s.withBreatherBars(1)).at(15_460, new MendCommand.Takes(true));
-    concert.hit(50, 20_000).hit(51, 32_000).hit(52, 50_000).until(61_440);
+    concert.hit(50, 20_000).hit(51, 32_000).hit(52, 40_000).until(61_440);
     concert.at(61_450, new MendCommand.Takes(false));
     assertThat(concert.newest().takes())
         .extracting(Take::partial)

@@ -160,18 +160,23 @@ final class Model {
     long from;
     long since;
     long line;
-    long rest;
     long until = NEVER;
     long outFrom;
     long rangeFrom;
     long rangeTo;
     long closed = NEVER;
+    long asked = NEVER;
     boolean fromNothing;
     final List<Lap> laps = new ArrayList<>();
     final Map<Integer, Long> brought = new TreeMap<>();
 
     boolean isOpen() {
       return until == NEVER;
+    }
+
+    /** Asked for in a rest, it begins at the next line. */
+    boolean isToCome(long now) {
+      return isOpen() && asked != NEVER && since > now;
     }
   }
 
@@ -208,10 +213,16 @@ final class Model {
   /** Where a clip stands. */
   static final class Standing {
     final Clip clip;
-    final long phase;
+    long phase;
     final long from;
     final long start;
     final long length;
+
+    /** From this line on it rests so long after each pass, until that one. */
+    long restsFrom = NEVER;
+
+    long rest;
+    long restsUntil = NEVER;
 
     Standing(Clip clip, long phase, long from) {
       this.clip = clip;
@@ -221,12 +232,60 @@ final class Model {
       this.length = clip.length;
     }
 
+    /** The same, from a tick on. */
+    Standing(Standing before, long from) {
+      this(before, before.phase, from);
+      restsFrom = before.restsFrom;
+      rest = before.rest;
+      restsUntil = before.restsUntil;
+    }
+
+    private Standing(Standing before, long phase, long from) {
+      this.clip = before.clip;
+      this.phase = phase;
+      this.from = from;
+      this.start = before.start;
+      this.length = before.length;
+    }
+
+    /** The same, as it stands at a tick, without any rest. */
+    Standing restless(long tick) {
+      return new Standing(this, lineBy(tick), from);
+    }
+
     long placeAt(long tick) {
-      return start + Math.floorMod(tick - phase, length);
+      return start + Math.floorMod(tick - lineBy(tick), length);
     }
 
     long lineBy(long tick) {
-      return tick - Math.floorMod(tick - phase, length);
+      if (tick < restsFrom) {
+        return tick - Math.floorMod(tick - phase, length);
+      }
+      long line = restsFrom;
+      while (lineAfter(line) <= tick) {
+        line = lineAfter(line);
+      }
+      return line;
+    }
+
+    long lineAfter(long line) {
+      return line + length + (line >= restsFrom && line < restsUntil ? rest : 0);
+    }
+
+    long lineFrom(long tick) {
+      return lineBy(tick) == tick ? tick : lineAfter(lineBy(tick));
+    }
+
+    boolean restsAt(long tick) {
+      return tick - lineBy(tick) >= length;
+    }
+
+    boolean isSilentAt(long tick) {
+      return restsAt(tick) && rest % length != 0;
+    }
+
+    boolean isOpen() {
+      return restsFrom != NEVER && restsUntil == NEVER;
     }
   }
 
@@ -335,14 +394,56 @@ final class Model {
         madeUp(part, vamp);
         part.entersLate = false;
       }
-      for (Note note : vamp.clip.take().sounding()) {
+      boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
+      boolean through = isThrough(part, vamp);
+      Take take = through ? wouldBeHeard(part) : vamp.clip.take();
+      for (Note note : vamp.isSilentAt(now) && !stutters ? List.<Note>of() : take.sounding()) {
         long place = heardPlace(part, vamp, now);
         boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
-        if (in && note.place == place && !isSilent(part, note)) {
+        if (in
+            && note.place == place
+            && (through ? isHeardOnly(part, note) : !isSilent(part, note))) {
           attacks.computeIfAbsent(note.pitch, p -> new ArrayList<>()).add(now);
         }
       }
     }
+  }
+
+  /** Takes rest, and the loop sounds through it. */
+  private boolean isThrough(Part part, Standing vamp) {
+    boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
+    return part.isOpen()
+        && part.recording.way == Way.TAKES
+        && part.recording.clip == vamp.clip
+        && vamp.restsAt(now)
+        && !vamp.isSilentAt(now)
+        && !stutters;
+  }
+
+  private boolean isHeardOnly(Part part, Note note) {
+    return now > part.heard.getOrDefault(note.pitch, Long.MIN_VALUE);
+  }
+
+  private Take wouldBeHeard(Part part) {
+    Recording on = part.recording;
+    Take best = null;
+    Take fullest = null;
+    List<Take> all = new ArrayList<>();
+    if (on.clip.takes.contains(on.take)) {
+      all.add(on.take);
+    }
+    all.addAll(played(on));
+    for (Take take : all) {
+      boolean whole =
+          on.laps.stream()
+              .filter(l -> l.take == take)
+              .map(l -> isWhole(part, on, l, NEVER))
+              .findFirst()
+              .orElse(!take.partial);
+      best = whole ? take : best;
+      fullest = fullest == null || size(take) > size(fullest) ? take : fullest;
+    }
+    return best != null ? best : fullest != null ? fullest : on.clip.take();
   }
 
   private static long heardPlace(Part part, Standing vamp, long tick) {
@@ -357,7 +458,8 @@ final class Model {
   private void madeUp(Part part, Standing vamp) {
     for (long t = Math.max(vamp.from, now - 400); t < now; t++) {
       double late = micros.applyAsDouble(now) - micros.applyAsDouble(t);
-      for (Note note : late <= 30_000 ? vamp.clip.take().sounding() : List.<Note>of()) {
+      boolean sounds = late <= 30_000 && !vamp.isSilentAt(t);
+      for (Note note : sounds ? vamp.clip.take().sounding() : List.<Note>of()) {
         boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
         if (in
             && note.place == heardPlace(part, vamp, t)
@@ -400,7 +502,9 @@ final class Model {
     if (replaced && now >= on.until) {
       Standing vamp = part.vamp;
       long meant =
-          on.until + Math.floorMod(vamp.phase + note.place - vamp.start - on.until, vamp.length);
+          on.until
+              + Math.floorMod(
+                  vamp.lineBy(on.until) + note.place - vamp.start - on.until, vamp.length);
       long lead = meant - note.lead;
       if (now <= meant && lead < on.until && lead >= on.since) {
         return true;
@@ -458,7 +562,10 @@ final class Model {
 
   private void erase(Part part, long tick) {
     Erase hold = part.erase;
-    if (hold == null || part.vamp == null || part.vamp.clip != hold.clip) {
+    if (hold == null
+        || part.vamp == null
+        || part.vamp.clip != hold.clip
+        || part.vamp.isSilentAt(tick)) {
       return;
     }
     long place = part.vamp.placeAt(tick);
@@ -620,8 +727,12 @@ final class Model {
     on.way = Way.ADD;
     on.old = 2;
     on.from = first.start;
-    on.rest = breather;
-    on.since = first.until + breather;
+    long rest = overdubAfter ? restOf(part, clip.length) : 0;
+    if (rest > 0) {
+      part.vamp.restsFrom = first.start;
+      part.vamp.rest = rest;
+    }
+    on.since = first.until + restOf(part, clip.length);
     on.line = on.since;
     on.outFrom = on.since;
     on.closed = first.until;
@@ -693,8 +804,53 @@ final class Model {
       return true;
     }
     Standing at = standingAt(part, on.clip, tick);
-    long loop = at == null ? on.clip.length : at.length;
-    return on.rest > 0 && tick >= on.line && (tick - on.line) % (loop + on.rest) >= loop;
+    return at != null && at.restsAt(tick);
+  }
+
+  /** How long a loop rests: so that it is in phase with the others at each of its lines. */
+  private long restOf(Part part, long length) {
+    if (breather == 0) {
+      return 0;
+    }
+    List<Long> others = new ArrayList<>();
+    for (Part other : parts) {
+      if (other != part && other.vamp != null && !together().contains(other)) {
+        others.add(other.vamp.clip.length);
+      }
+    }
+    for (long rest = breather; rest <= length; rest += BAR) {
+      long round = length + rest;
+      if (others.stream().allMatch(o -> round % o == 0)) {
+        return rest;
+      }
+    }
+    return others.isEmpty() ? breather : (breather + length - 1) / length * length;
+  }
+
+  private void restsFrom(Part part, Standing vamp, long line) {
+    if (vamp.restsFrom != NEVER && line >= vamp.restsFrom && line <= vamp.restsUntil) {
+      vamp.restsUntil = NEVER;
+      return;
+    }
+    long rest = restOf(part, vamp.length);
+    if (rest > 0) {
+      vamp.phase = vamp.restsFrom == NEVER ? vamp.phase : vamp.restsUntil;
+      vamp.restsFrom = line;
+      vamp.rest = rest;
+      vamp.restsUntil = NEVER;
+    }
+  }
+
+  private static void restsNoMore(Part part, long tick) {
+    if (part.vamp != null && part.vamp.isOpen()) {
+      long line = part.vamp.lineFrom(tick);
+      if (line <= part.vamp.restsFrom) {
+        part.vamp.restsFrom = NEVER;
+        part.vamp.rest = 0;
+      } else {
+        part.vamp.restsUntil = line;
+      }
+    }
   }
 
   private long passBegin(Part part, Recording on, long tick) {
@@ -703,17 +859,7 @@ final class Model {
     }
     Standing at = standingAt(part, on.clip, tick);
     long first = on.closed != NEVER ? on.since : on.from;
-    if (on.rest == 0) {
-      return Math.max(first, at.lineBy(tick));
-    }
-    if (tick < on.line) {
-      return first;
-    }
-    long begin = on.line;
-    while (begin + at.length + on.rest <= tick) {
-      begin += at.length + on.rest;
-    }
-    return Math.max(first, begin);
+    return Math.max(first, at.lineBy(tick));
   }
 
   private long lapEnd(Part part, Recording on, Lap lap) {
@@ -721,10 +867,8 @@ final class Model {
     long end;
     if (on.closed != NEVER && lap.begin < on.closed) {
       end = on.closed;
-    } else if (on.rest == 0) {
-      end = at.lineBy(lap.begin) + at.length;
     } else {
-      end = lap.begin < on.line ? on.line : passBegin(part, on, lap.begin) + at.length;
+      end = at.lineBy(lap.begin) + at.length;
     }
     for (Lap other : on.laps) {
       end = other.begin > lap.begin ? Math.min(end, other.begin) : end;
@@ -872,7 +1016,8 @@ final class Model {
     if (stood == null || !part.shelf.contains(on.clip)) {
       return false;
     }
-    long own = early && on.way == Way.TAKES ? on.from : ownLine(part, on, tick);
+    boolean begins = early && (on.way == Way.TAKES || rests(part, on, tick));
+    long own = begins ? on.from : ownLine(part, on, tick);
     long closing = own == NEVER ? closingLine(part, on, stood, tick) : NEVER;
     if (closing != NEVER && startHas(part, on, pitch, closing, tick)) {
       return false;
@@ -894,7 +1039,7 @@ final class Model {
     on.brought.put(pitch, tick);
     part.recorded.add(pitch);
     if (part.vamp != null && part.vamp.clip == on.clip) {
-      part.heard.put(pitch, tick);
+      part.heard.put(pitch, own != NEVER ? own : tick);
     }
     if (on.isOpen() && on.way == Way.PUNCH) {
       for (long t = lap.begin + Math.floorMod(-lap.begin, STEP); t < now; t += STEP) {
@@ -921,20 +1066,22 @@ final class Model {
   /** The line of the next take, where a note is early for it. */
   private long ownLine(Part part, Recording on, long tick) {
     Standing at = standingAt(part, on.clip, tick);
+    if (at != null && on.way != Way.TAKES && rests(part, on, tick)) {
+      long line = on.closed != NEVER && tick < on.since ? on.since : at.lineAfter(at.lineBy(tick));
+      double micro = micros.applyAsDouble(line) - micros.applyAsDouble(tick);
+      return line < on.until && micro <= 40_000 + 300 && line - tick <= 120 ? line : NEVER;
+    }
     if (on.way != Way.TAKES || at == null) {
       return NEVER;
     }
-    long line = at.lineBy(tick) + at.length;
-    if (on.rest > 0) {
-      line = tick < on.line ? on.line : passBegin(part, on, tick) + at.length + on.rest;
-    }
+    long line = at.lineAfter(at.lineBy(tick));
     return line < on.until && tolerates(line - tick, line) ? line : NEVER;
   }
 
   /** The line at which takes were switched off, where a note is early for it. */
   private long closingLine(Part part, Recording on, Standing at, long tick) {
     boolean ended = on.way == Way.TAKES && !on.isOpen();
-    boolean line = ended && Math.floorMod(on.until - at.phase, at.length) == 0;
+    boolean line = ended && on.until - at.lineBy(on.until - 1) == at.length;
     return line && tolerates(on.until - tick, on.until) ? on.until : NEVER;
   }
 
@@ -956,8 +1103,7 @@ final class Model {
   private boolean isEarlyForBegin(Part part, Recording on, long tick) {
     Standing at = standingAt(part, on.clip, on.from);
     boolean line =
-        Math.floorMod(on.from, BAR) == 0
-            || at != null && Math.floorMod(on.from - at.phase, BAR) == 0;
+        Math.floorMod(on.from, BAR) == 0 || at != null && (on.from - at.lineBy(on.from)) % BAR == 0;
     double micro = micros.applyAsDouble(on.from) - micros.applyAsDouble(tick);
     boolean soon =
         on.way == Way.TAKES
@@ -1005,14 +1151,19 @@ final class Model {
     on.way = way;
     on.old = on.take.next;
     on.since = line == NEVER ? pressed : line;
+    if (vamp.restsAt(on.since)) {
+      on.since = vamp.lineFrom(on.since);
+      on.asked = tick;
+    }
     on.from = on.since;
     if (way == Way.ADD && on.since == pressed) {
       long bound = Math.max(vamp.from, vamp.lineBy(pressed));
       on.from = Math.max(back(pressed), Math.min(bound, pressed));
     }
-    on.line = vamp.lineBy(on.since) == on.since ? on.since : vamp.lineBy(on.since) + vamp.length;
-    on.rest =
-        way == Way.TAKES ? (breather + vamp.length - 1) / vamp.length * vamp.length : breather;
+    on.line = vamp.lineFrom(on.since);
+    if (way != Way.REPLACE) {
+      restsFrom(part, vamp, on.line);
+    }
     on.rangeFrom = rangeFrom;
     on.rangeTo = rangeTo;
     on.outFrom = on.since;
@@ -1073,6 +1224,7 @@ final class Model {
     on.brought.values().removeIf(t -> t >= tick);
     on.laps.forEach(lap -> lap.takenOut.values().removeIf(t -> t >= tick));
     on.until = tick;
+    restsNoMore(part, tick);
     if (on.way == Way.TAKES) {
       // what was early for a take that does not begin is of the one that ends
       Map<Integer, Long> early = new TreeMap<>();
@@ -1144,7 +1296,7 @@ final class Model {
     boolean sounds = part.vamp != null && part.vamp.clip == on.clip;
     Standing at = sounds ? part.vamp : standingAt(part, on.clip, lap.begin);
     return at != null
-        && Math.floorMod(lap.begin - at.phase, at.length) == 0
+        && lap.begin == at.lineBy(lap.begin)
         && lap.begin == passBegin(part, on, lap.begin)
         && Math.min(lapEnd(part, on, lap), end) - lap.begin >= on.clip.length;
   }
@@ -1208,8 +1360,10 @@ final class Model {
                 });
     clip.hear(best);
     if (best != was && part.vamp != null && part.vamp.clip == clip) {
-      stand(part, new Standing(clip, part.vamp.phase, Math.max(tick, part.vamp.from)));
-      part.entersLate = tick < now;
+      // where it had rested up to there it has sounded through
+      boolean rested = tick == part.vamp.restsFrom + part.vamp.length;
+      stand(part, new Standing(part.vamp, Math.max(tick, part.vamp.from)));
+      part.entersLate = tick < now && !rested;
     }
   }
 
@@ -1515,7 +1669,7 @@ final class Model {
   /** Where the clip stands whose window is another now. */
   private void restand(Part part, long tick) {
     changed.add(tick);
-    Standing old = part.vamp;
+    Standing old = part.vamp.restless(tick);
     Clip clip = old.clip;
     long before = old.length;
     long after = clip.length;
@@ -1539,8 +1693,10 @@ final class Model {
     Standing next = new Standing(clip, phase, tick);
     stand(part, next);
     if (part.isOpen()) {
-      long line = next.lineBy(tick);
-      part.recording.line = line == tick ? tick : line + next.length;
+      part.recording.line = next.lineFrom(tick);
+      if (part.recording.way != Way.REPLACE) {
+        restsFrom(part, next, part.recording.line);
+      }
     }
   }
 
@@ -1579,7 +1735,7 @@ final class Model {
       return;
     }
     part.vamp.clip.hear(take);
-    stand(part, new Standing(part.vamp.clip, part.vamp.phase, tick));
+    stand(part, new Standing(part.vamp, tick));
     part.entersLate = tick < now;
   }
 
@@ -1626,6 +1782,10 @@ final class Model {
       if (part.hears != null && part.hearsAsked >= asked) {
         asked = part.hearsAsked;
         newest = () -> part.hears = null;
+      }
+      if (part.isOpen() && part.recording.isToCome(now) && part.recording.asked >= asked) {
+        asked = part.recording.asked;
+        newest = () -> end(part, part.recording.since);
       }
       First first = part.first;
       if (first != null
@@ -1791,7 +1951,7 @@ final class Model {
         endAll(part, now);
         // the one that came back is heard, whatever was recorded meanwhile
         part.vamp.clip.hear(back);
-        stand(part, new Standing(part.vamp.clip, part.vamp.phase, now));
+        stand(part, new Standing(part.vamp, now));
       }
     }
   }
@@ -2038,7 +2198,11 @@ final class Model {
     for (Part part : together()) {
       Recording on = part.recording;
       boolean ended = on != null && !on.isOpen() && way == Way.TAKES;
-      if (on != null && on.way == way && on.until > stamp && on.since <= stamp && !ended) {
+      if (on != null
+          && on.way == way
+          && on.until > stamp
+          && (on.since <= stamp || on.isToCome(now))
+          && !ended) {
         end(part, offTick(part, stamp));
       }
     }
@@ -2102,7 +2266,7 @@ final class Model {
     if (clip != null && part.vamp != null && part.vamp.clip == clip) {
       boolean pending = part.cued;
       part.cued = false;
-      if (pending || Math.floorMod(at - part.vamp.phase, clip.length) == 0) {
+      if (pending || part.vamp.lineBy(at) == at) {
         return;
       }
     }

@@ -31,6 +31,7 @@ import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
+import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -538,6 +539,13 @@ class OracleTest {
       boolean vamps = stage.on(part.id()).vamp().isPresent();
       if (vamps != (plain.vamp != null)) {
         return "vamps " + vamps;
+      }
+      if (vamps) {
+        Vamp vamp = stage.on(part.id()).vamp().get();
+        long line = vamp.lineFrom(model.now, part.clipOf(vamp.clip()).window());
+        if (line != plain.vamp.lineFrom(model.now)) {
+          return "next line " + line + " in the model " + plain.vamp.lineFrom(model.now);
+        }
       }
       boolean open = stage.on(part.id()).open().isPresent();
       if (open != plain.isOpen()) {

@@ -72,7 +72,7 @@ public final class Cues {
   }
 
   private static boolean isInPhase(Vamp vamp, Clip clip, Cue cue) {
-    return Math.floorMod(cue.at() - vamp.phase(), clip.window().length()) == 0;
+    return vamp.lineBy(cue.at(), clip.window()) == cue.at();
   }
 
   /** A clip that vamps enters again with its section; where it is in phase it goes on. */
@@ -325,7 +325,7 @@ public final class Cues {
                         at,
                         EntryUnit.NOW,
                         left.vamp().clip(),
-                        left.vamp().phase(),
+                        left.vamp().lineBy(at, left.clip().window()),
                         Vamp.Entry.PLAIN))
             .orElse(Cue.tacet(at));
     return Result.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));

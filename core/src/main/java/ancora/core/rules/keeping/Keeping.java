@@ -5,6 +5,7 @@ import ancora.core.analysis.FoundTempo;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
+import ancora.core.clip.LoopWindow;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
 import ancora.core.note.ControllerMove;
@@ -32,7 +33,6 @@ import ancora.core.stage.Reading;
 import ancora.core.stage.Stage;
 import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
-import ancora.core.time.Ticks;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.Vamp;
 import java.math.BigDecimal;
@@ -308,7 +308,8 @@ public final class Keeping {
     Optional<Vamp> vamp = stage.on(onto).vamp();
     if (manner.ofLoopLength() && vamp.isPresent() && remembered.reading().isEmpty()) {
       length = stage.clip(onto, vamp.get().clip()).window().length();
-      from = vamp.get().phase() + Ticks.ceil(phrase.until() - vamp.get().phase(), length) - length;
+      LoopWindow window = stage.clip(onto, vamp.get().clip()).window();
+      from = vamp.get().lineFrom(phrase.until(), window) - length;
     }
     Part part = timed.show().part(onto);
     Clip clip = clip(timed, part, remembered, from, length, moment);

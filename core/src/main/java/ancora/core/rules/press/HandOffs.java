@@ -177,8 +177,10 @@ public final class HandOffs {
     }
     LoopWindow window = clip.window();
     Vamp vamp = on.vamp().orElseThrow();
-    long begin = open.get().passBegin(tick, vamp.phase(), window.length());
-    long line = open.get().passEnd(begin, vamp.phase(), window.length());
+    if (vamp.restsAt(tick, window)) {
+      return new Course(Math.min(tick, next), next);
+    }
+    long line = open.get().passEnd(tick, vamp, window);
     long threeQuarters = line - window.length() / 4;
     boolean mostDone =
         tick >= threeQuarters - map.ticksBefore(threeQuarters, settings.forgiveness().micros());

@@ -47,18 +47,20 @@ public final class Adding {
     long place = vamp.placeAt(note.meant(), window);
     if (!covered
         || !recording.takesAt(place)
-        || recording.rests(note.meant(), window.length())
+        || recording.rests(note.meant(), vamp, window)
         || isFull(shelved.get(), recording, note)) {
       return Optional.empty();
     }
     long loop = window.length();
     long played = Math.max(note.played(), recording.from());
-    long meantPass = recording.passBegin(note.meant(), vamp.phase(), loop);
-    boolean movedOver = meantPass > recording.passBegin(played, vamp.phase(), loop);
-    Lap target = recording.lapAt(movedOver ? note.meant() : played, vamp.phase(), loop);
-    boolean own = recording.way() == Way.TAKES && meantPass < recording.until();
+    long meantPass = recording.passBegin(note.meant(), vamp, window);
+    boolean movedOver = meantPass > recording.passBegin(played, vamp, window);
+    Lap target = recording.lapAt(movedOver ? note.meant() : played, vamp, window);
+    boolean own =
+        recording.way() == Way.TAKES && meantPass < recording.until()
+            || recording.rests(played, vamp, window);
     if (movedOver && !own && !hasOwn(target)) {
-      target = recording.lapAt(played, vamp.phase(), loop);
+      target = recording.lapAt(played, vamp, window);
     }
     if (isUndone(shelved.get(), target)) {
       return Optional.empty();
@@ -78,7 +80,7 @@ public final class Adding {
         Laps.mapLayer(layered.stage(), part, recording.clip(), lap, layer -> layer.with(placed));
     added = Laps.withLap(added, part, lap);
     if (!movedOver) {
-      added = drawnOver(added, part, lap, vamp, loop);
+      added = drawnOver(added, part, lap, vamp, window);
     }
     Optional<Vamp> now = added.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     if (now.isPresent()) {
@@ -93,10 +95,7 @@ public final class Adding {
   static Optional<Take> takeAt(Stage stage, PartId part, Clip clip, long tick) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     return Sounding.vampAt(stage, part, clip.id(), tick)
-        .map(
-            vamp ->
-                recording.lapAt(
-                    tick, vamp.phase(), Sounding.windowAt(stage, part, vamp, clip).length()))
+        .map(vamp -> recording.lapAt(tick, vamp, Sounding.windowAt(stage, part, vamp, clip)))
         .filter(Lap::hasLayer)
         .flatMap(lap -> clip.findTake(lap.take()));
   }
@@ -118,9 +117,9 @@ public final class Adding {
    * Notes that were moved over the line stay with their own pass until the pass that they were
    * moved to has another note; then they join that.
    */
-  private static Stage drawnOver(Stage stage, PartId part, Lap lap, Vamp vamp, long loop) {
+  private static Stage drawnOver(Stage stage, PartId part, Lap lap, Vamp vamp, LoopWindow window) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
-    long begin = recording.passBegin(lap.begin(), vamp.phase(), loop);
+    long begin = recording.passBegin(lap.begin(), vamp, window);
     Stage next = stage;
     if (recording.closed().isPresent() && begin < recording.closed().getAsLong()) {
       return stage;
@@ -135,7 +134,7 @@ public final class Adding {
                 && other.begin() < begin
                 && one.tick() < begin
                 && one.meant() >= begin
-                && one.meant() < begin + loop
+                && one.meant() < begin + window.length()
                 && other.layer() != 0;
         if (over) {
           next = moved(next, part, one, other.begin(), lap.begin());
@@ -189,10 +188,10 @@ public final class Adding {
     boolean full =
         clip.get().findTake(recording.take()).map(Take::moveCount).orElse(0) >= Clip.MOST_MOVES;
     boolean before = vamp.get().from() > tick && recording.closed().isEmpty();
-    if (!recording.takesAt(place) || recording.rests(tick, window.length()) || full || before) {
+    if (!recording.takesAt(place) || recording.rests(tick, vamp.get(), window) || full || before) {
       return Optional.empty();
     }
-    Lap lap = recording.lapAt(tick, vamp.get().phase(), window.length());
+    Lap lap = recording.lapAt(tick, vamp.get(), window);
     if (isUndone(clip.get(), lap)) {
       return Optional.empty();
     }

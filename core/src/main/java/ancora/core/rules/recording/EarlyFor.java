@@ -33,6 +33,8 @@ record EarlyFor(What what, long line, boolean moves) {
      * the take before has there.
      */
     TAKE,
+    /** A pass of it begins, after a rest. */
+    PASS,
     /** Its first recording has closed, or its takes have ended: a note may be delivered late. */
     CLOSING
   }
@@ -45,27 +47,33 @@ record EarlyFor(What what, long line, boolean moves) {
   static Optional<EarlyFor> of(Stage stage, PartId part, LoopRecording recording, long tick) {
     return begin(stage, part, recording, tick)
         .or(() -> take(stage, part, recording, tick))
+        .or(() -> pass(stage, part, recording, tick))
         .or(() -> closing(stage, part, recording, tick));
   }
 
   private static Optional<EarlyFor> begin(
       Stage stage, PartId part, LoopRecording recording, long tick) {
     long from = recording.from();
-    if (tick >= from || from != recording.since() || recording.closed().isPresent()) {
+    boolean begins = from == recording.since() && from < recording.until();
+    if (tick >= from || !begins || recording.closed().isPresent()) {
       return Optional.empty();
     }
     Meter meter = stage.show().meter();
     Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), from);
     boolean atLine =
         Math.floorMod(from, meter.barTicks()) == 0
-            || vamp.filter(v -> Math.floorMod(from - v.phase(), meter.barTicks()) == 0).isPresent();
+            || vamp.filter(v -> isBarOf(stage, part, recording, v, from)).isPresent();
     boolean takes = recording.way() == Way.TAKES;
     long tolerance =
         takes
             ? tolerance(stage, part, from)
             : EarlyNotes.toleranceOnto(grid(stage, part), from, meter, stage.map().orElseThrow());
     return atLine && from - tick <= tolerance
-        ? Optional.of(new EarlyFor(What.BEGIN, from, takes || hasGrid(stage, part)))
+        ? Optional.of(
+            new EarlyFor(
+                What.BEGIN,
+                from,
+                takes || hasGrid(stage, part) || restsAt(stage, part, recording, tick)))
         : Optional.empty();
   }
 
@@ -78,10 +86,51 @@ record EarlyFor(What what, long line, boolean moves) {
       return Optional.empty();
     }
     LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
-    long line = recording.nextBegin(tick, vamp.get().phase(), window.length());
+    long line = recording.nextBegin(tick, vamp.get(), window);
     return line < recording.until() && line - tick <= tolerance(stage, part, line)
         ? Optional.of(new EarlyFor(What.TAKE, line, true))
         : Optional.empty();
+  }
+
+  /** Nothing is recorded where it was played: it is meant for the line, be there a grid or none. */
+  private static Optional<EarlyFor> pass(
+      Stage stage, PartId part, LoopRecording recording, long tick) {
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
+    if (clip.isEmpty() || vamp.isEmpty()) {
+      return Optional.empty();
+    }
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    long line = recording.nextBegin(tick, vamp.get(), window);
+    return restsAt(stage, part, recording, tick)
+            && line < recording.until()
+            && line - tick
+                <= EarlyNotes.toleranceOnto(
+                    grid(stage, part), line, stage.show().meter(), stage.map().orElseThrow())
+        ? Optional.of(new EarlyFor(What.PASS, line, true))
+        : Optional.empty();
+  }
+
+  private static boolean restsAt(Stage stage, PartId part, LoopRecording recording, long tick) {
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    return clip.isPresent()
+        && Sounding.vampAt(stage, part, recording.clip(), tick)
+            .filter(
+                vamp ->
+                    recording.rests(tick, vamp, Sounding.windowAt(stage, part, vamp, clip.get())))
+            .isPresent();
+  }
+
+  /** Whether a tick is a whole number of bars from a line of the loop. */
+  private static boolean isBarOf(
+      Stage stage, PartId part, LoopRecording recording, Vamp vamp, long tick) {
+    return stage
+        .show()
+        .part(part)
+        .clip(recording.clip())
+        .map(clip -> Sounding.windowAt(stage, part, vamp, clip))
+        .filter(window -> (tick - vamp.lineBy(tick, window)) % stage.show().meter().barTicks() == 0)
+        .isPresent();
   }
 
   private static Optional<EarlyFor> closing(
@@ -103,12 +152,11 @@ record EarlyFor(What what, long line, boolean moves) {
     long until = recording.until();
     Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
     Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), until - 1);
-    return clip.isPresent()
-        && vamp.isPresent()
-        && Math.floorMod(
-                until - vamp.get().phase(),
-                Sounding.windowAt(stage, part, vamp.get(), clip.get()).length())
-            == 0;
+    if (clip.isEmpty() || vamp.isEmpty()) {
+      return false;
+    }
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    return until - vamp.get().lineBy(until - 1, window) == window.length();
   }
 
   /** Whether what closes at its line has the note's pitch at its start already: it is left then. */

@@ -74,12 +74,12 @@ final class Edges {
       Stage stage, PartId part, Note span, long from, long to, Vamp vamp, LoopWindow window) {
     long length = Math.min(span.length(), window.length());
     Stage next = stage;
-    long before = vamp.tickOf(span.meant(), from - window.length() + 1, window);
-    if (before < from && before + length > from && from - before >= Note.SHORTEST) {
+    long before = vamp.tickBefore(span.meant(), from, window);
+    if (before + length > from && from - before >= Note.SHORTEST) {
       next = withPiece(next, part, span.withLength(from - before), from, to);
     }
-    long under = vamp.tickOf(span.meant(), to - window.length() + 1, window);
-    if (under < to && under + length > to && under + length - to >= Note.SHORTEST) {
+    long under = vamp.tickBefore(span.meant(), to, window);
+    if (under + length > to && under + length - to >= Note.SHORTEST) {
       Note piece = span.meantAt(vamp.placeAt(to, window)).withLength(under + length - to);
       next = withPiece(next, part, piece, to - 1, to);
     }
@@ -89,13 +89,13 @@ final class Edges {
   private static Stage withPiece(Stage stage, PartId part, Note piece, long in, long edge) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Vamp vamp = stage.on(part).vamp().orElseThrow();
-    long loop = stage.clip(part, recording.clip()).window().length();
+    LoopWindow window = stage.clip(part, recording.clip()).window();
     long id = stage.show().nextId();
     Laps.Layered layered =
         Laps.layered(
             stage.withShow(stage.show().withNextId(id + 1)),
             part,
-            recording.lapAt(in, vamp.phase(), loop));
+            recording.lapAt(in, vamp, window));
     Note note = piece.withId(id).released(piece.length());
     Stage next =
         Laps.mapLayer(
@@ -125,12 +125,10 @@ final class Edges {
               .filter(move -> move.controller().equals(controller))
               .max(
                   Comparator.comparingLong(
-                      (ControllerMove move) ->
-                          vamp.tickOf(move.place(), to - window.length() + 1, window)));
+                      (ControllerMove move) -> vamp.tickBefore(move.place(), to + 1, window)));
       if (last.isPresent() && out.contains(last.get().id())) {
         LoopRecording now = next.on(part).recording().orElseThrow();
-        Laps.Layered layered =
-            Laps.layered(next, part, now.lapAt(to - 1, vamp.phase(), window.length()));
+        Laps.Layered layered = Laps.layered(next, part, now.lapAt(to - 1, vamp, window));
         ControllerMove move = last.get().withPlace(vamp.placeAt(to, window));
         next = Adding.withMove(layered, part, recording.clip(), move, to);
       }

@@ -49,7 +49,9 @@ public final class Endings {
   }
 
   static long rangeEnd(LoopRecording recording, Vamp vamp, LoopWindow window, long in) {
-    return vamp.tickOf(window.wrap(recording.range().orElseThrow().to()), in + 1, window);
+    long to = recording.range().orElseThrow().to();
+    long end = vamp.lineBy(in, window) + window.length();
+    return to == window.end() && in < end ? end : vamp.passed(window.wrap(to), in + 1, window);
   }
 
   /** Ends whatever is recorded or erased on a part, at a tick; nothing if there is nothing. */
@@ -68,6 +70,7 @@ public final class Endings {
       next = truncated(next, part, lap.begin(), tick);
     }
     next = next.mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withUntil(tick))));
+    next = Breathers.ended(next, part, tick);
     LoopRecording recording = next.on(part).recording().orElseThrow();
     if (recording.way() == Way.TAKES) {
       Stage settled = withoutTakesFrom(next, part, tick);

@@ -177,9 +177,9 @@ public final class FirstRecordings {
             .get()
             .withRecorded(first.start(), stage.show().recording().closesOn())
             .withLetter(on.hasLetter(first.letter()) ? on.freeLetter() : first.letter());
-    LoopRecording recording = Recordings.after(stage, first, clip, forGood);
-    Vamp vamp =
-        Vamp.of(clip.id(), first.start(), first.until()).withHeard(HeardLive.of(closed.heard()));
+    LoopRecording recording = Recordings.after(stage, part, first, clip, forGood);
+    Vamp bare = vamp(stage, part, first, closed);
+    Vamp vamp = forGood ? bare.withBreather(Optional.empty()) : bare;
     Stage shelved =
         NoteTaking.left(stage, part, closed.left())
             .withClip(part, clip)
@@ -205,6 +205,16 @@ public final class FirstRecordings {
             : 0;
     double since = stage.map().orElseThrow().microsOf(first.until() - early);
     return NoteTaking.takeFromHindsight(noted, part, since, line);
+  }
+
+  /** Where the loop stands that a recording closes as. */
+  public static Vamp vamp(
+      Stage stage, PartId part, FirstRecording first, FirstRecording.Closed closed) {
+    Vamp vamp =
+        Vamp.of(first.clip(), first.start(), first.until()).withHeard(HeardLive.of(closed.heard()));
+    return first.then() == AfterClosing.VAMP
+        ? vamp
+        : Breathers.from(stage, part, vamp, closed.clip().orElseThrow().window(), first.start());
   }
 
   private static boolean goesRound(FirstRecording first) {
@@ -261,7 +271,7 @@ public final class FirstRecordings {
   private static Stage roundAgain(Stage stage, PartId part) {
     FirstRecording first = stage.on(part).first().orElseThrow();
     long length = first.until() - first.start();
-    long rest = stage.show().recording().breatherBars() * stage.show().meter().barTicks();
+    long rest = Breathers.ticks(stage, part, length);
     FirstRecording again =
         FirstRecording.cued(
                 first.clip(), first.letter(), first.until() + rest, first.then(), first.asked())

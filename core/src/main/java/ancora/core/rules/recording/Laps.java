@@ -3,6 +3,7 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.record.Hindsight;
@@ -74,9 +75,8 @@ public final class Laps {
     if (lap.ended() && !lateTake || vamp.isEmpty() || clip.isEmpty()) {
       return stage;
     }
-    long loop = Sounding.windowAt(stage, part, vamp.get(), clip.get()).length();
-    boolean isOver =
-        !recording.isOpen() || recording.lapEnd(lap, vamp.get().phase(), loop) <= over + 1;
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    boolean isOver = !recording.isOpen() || recording.lapEnd(lap, vamp.get(), window) <= over + 1;
     Stage next = isOver ? endLap(stage, part, begin) : stage;
     return lateTake && lap.hasLayer() ? TakesOver.late(next, part, lap, over + 1) : next;
   }
@@ -96,8 +96,8 @@ public final class Laps {
   public static long endOf(Stage stage, PartId part, Lap lap) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Vamp vamp = Sounding.vampAt(stage, part, recording.clip(), lap.begin()).orElseThrow();
-    long loop = Sounding.windowAt(stage, part, vamp, stage.clip(part, recording.clip())).length();
-    return recording.lapEnd(lap, vamp.phase(), loop);
+    Clip clip = stage.clip(part, recording.clip());
+    return recording.lapEnd(lap, vamp, Sounding.windowAt(stage, part, vamp, clip));
   }
 
   /** A lap ends: its layer is a step of the history. In takes all of them together will be one. */

@@ -53,7 +53,9 @@ public final class Recordings {
     TempoMap map = free.map().orElseThrow();
     long tick = Math.max(moment.tick(map), vamp.from());
     OptionalLong runUp = runUp(free, clip, vamp, tick);
-    long since = runUp.orElse(forgivenBar(free, vamp, window, tick, moment.stamp()).orElse(tick));
+    long asked = runUp.orElse(forgivenBar(free, vamp, window, tick, moment.stamp()).orElse(tick));
+    // a loop that still rests is recorded onto from its next line on
+    long since = vamp.restsAt(asked, window) ? vamp.lineFrom(asked, window) : asked;
     long from = since;
     if (way == Way.ADD && since == tick && runUp.isEmpty()) {
       long back = map.ticksBefore(tick, forgiveness(free).micros());
@@ -69,7 +71,6 @@ public final class Recordings {
             from,
             since,
             vamp.lineFrom(since, window),
-            rest(free, way, window),
             Ticks.OPEN,
             range,
             OptionalLong.empty(),
@@ -80,7 +81,12 @@ public final class Recordings {
     Stage on =
         free.mapOn(
             part,
-            p -> p.withRecording(since > tick ? recording.toCome(moment.stamp()) : recording));
+            p ->
+                p.withRecording(since > tick ? recording.toCome(moment.stamp()) : recording)
+                    .withVamp(
+                        way == Way.REPLACE
+                            ? vamp
+                            : Breathers.from(free, part, vamp, window, recording.line())));
     double early = map.microsOf(from) - EARLIEST;
     return TakingOut.passTo(
         NoteTaking.takeFromHindsight(on, part, early, moment), moment.over(map));
@@ -90,12 +96,11 @@ public final class Recordings {
   private static final double EARLIEST = 1e6;
 
   /** A first recording that was closed: what belongs to it still finds its place in it. */
-  static LoopRecording after(Stage stage, FirstRecording first, Clip clip, boolean closesForGood) {
-    LoopWindow window = clip.window();
+  static LoopRecording after(
+      Stage stage, PartId part, FirstRecording first, Clip clip, boolean closesForGood) {
     AfterClosing then = closesForGood ? AfterClosing.VAMP : first.then();
     Way way = then == AfterClosing.TAKES ? Way.TAKES : Way.ADD;
-    long rest = rest(stage, way, window);
-    long since = first.until() + rest;
+    long since = first.until() + Breathers.ticks(stage, part, clip.window().length());
     Lap lap = new Lap(first.start(), clip.take().number(), 1, true, List.of());
     return new LoopRecording(
         clip.id(),
@@ -105,7 +110,6 @@ public final class Recordings {
         first.start(),
         since,
         since,
-        rest,
         then == AfterClosing.VAMP ? first.until() : Ticks.OPEN,
         Optional.empty(),
         OptionalLong.of(first.until()),
@@ -135,11 +139,6 @@ public final class Recordings {
         clip.letter(),
         runUp.get().bar());
     return OptionalLong.of(vamp.tickOf(window.start() + ticks, forgiven, window));
-  }
-
-  private static long rest(Stage stage, Way way, LoopWindow window) {
-    long ticks = stage.show().recording().breatherBars() * stage.show().meter().barTicks();
-    return way == Way.TAKES ? Ticks.ceil(ticks, window.length()) : ticks;
   }
 
   private static Forgiveness forgiveness(Stage stage) {

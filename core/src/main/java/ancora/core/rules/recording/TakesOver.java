@@ -1,6 +1,7 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
@@ -61,8 +62,8 @@ public final class TakesOver {
             .vamp()
             .filter(v -> v.clip().equals(recording.clip()))
             .or(() -> Sounding.vampAt(stage, part, recording.clip(), lap.begin()));
-    long loop = stage.clip(part, recording.clip()).window().length();
-    return vamp.filter(v -> recording.isWhole(lap, v.phase(), loop)).isPresent();
+    LoopWindow window = stage.clip(part, recording.clip()).window();
+    return vamp.filter(v -> recording.isWhole(lap, v, window)).isPresent();
   }
 
   public static Stage dropped(Stage stage, PartId part, Clip clip, Take take) {
@@ -174,18 +175,35 @@ public final class TakesOver {
     List<Take> all = new ArrayList<>();
     before.findTake(recording.take()).filter(t -> !played.contains(t.number())).ifPresent(all::add);
     played.forEach(number -> all.add(before.take(number)));
-    int best =
-        all.stream()
-            .filter(take -> !take.partial())
-            .reduce((a, b) -> b)
-            .orElseGet(
-                () -> all.stream().max(Comparator.comparingInt(Take::noteCount)).orElseThrow())
-            .number();
+    int best = best(all).number();
     Stage next = stage.withClip(part, before.withHeard(best));
     Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     return vamp.isEmpty() || best == before.take().number()
         ? next
         : switched(next, part, vamp.get(), before, tick);
+  }
+
+  /** The last complete take, or else the fullest. */
+  private static Take best(List<Take> takes) {
+    return takes.stream()
+        .filter(take -> !take.partial())
+        .reduce((a, b) -> b)
+        .orElseGet(
+            () -> takes.stream().max(Comparator.comparingInt(Take::noteCount)).orElseThrow());
+  }
+
+  /** A clip as it would be heard were its takes to end now. */
+  public static Clip wouldBeHeard(Stage stage, PartId part, Clip clip) {
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    List<Take> all = new ArrayList<>(clip.findTake(recording.take()).stream().toList());
+    for (Lap lap : recording.laps()) {
+      clip.findTake(lap.take())
+          .filter(take -> lap.hasLayer() && !isFirst(recording, lap))
+          .filter(take -> !take.sounding().allMatch(Note::isPedal))
+          .map(take -> take.withPartial(!isWhole(stage, part, recording, lap)))
+          .ifPresent(all::add);
+    }
+    return all.isEmpty() ? clip : clip.withHeard(best(all).number());
   }
 
   /** Another take sounds from a tick on; what it and the one before have in common sounds on. */

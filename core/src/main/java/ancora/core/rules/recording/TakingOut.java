@@ -59,7 +59,7 @@ public final class TakingOut {
     Stage next = stage;
     for (Brought out : passed) {
       LoopRecording now = next.on(part).recording().orElseThrow();
-      Lap lap = now.lapAt(out.tick(), vamp.phase(), clip.window().length());
+      Lap lap = now.lapAt(out.tick(), vamp, clip.window());
       next = takenOut(next, part, lap, List.of(out));
     }
     return next;
@@ -73,7 +73,7 @@ public final class TakingOut {
     for (Lap lap : recording.laps()) {
       if (lap.isPlayed() && !lap.ended()) {
         long from = Math.max(lap.begin(), Math.max(recording.outFrom(), vamp.from()));
-        long end = recording.lapEnd(lap, vamp.phase(), clip.window().length());
+        long end = recording.lapEnd(lap, vamp, clip.window());
         List<Brought> passed =
             passed(
                 clip,
@@ -115,7 +115,7 @@ public final class TakingOut {
       if (!window.contains(note.meant())) {
         continue;
       }
-      long at = vamp.tickOf(note.meant(), from, window);
+      long at = vamp.passed(note.meant(), from, window);
       boolean meant = where.test(note.meant()) && at <= tick;
       if (!meant && note.isPedal()) {
         long begin = beginOf(recording, from, vamp, window);
@@ -127,7 +127,7 @@ public final class TakingOut {
       }
     }
     for (ControllerMove move : oldMoves(take, below)) {
-      long at = window.contains(move.place()) ? vamp.tickOf(move.place(), from, window) : tick + 1;
+      long at = window.contains(move.place()) ? vamp.passed(move.place(), from, window) : tick + 1;
       if (at <= tick && where.test(move.place())) {
         passed.add(new Brought(Kind.MOVE_OUT, move.id(), at, at));
       }
@@ -147,12 +147,12 @@ public final class TakingOut {
     long place = vamp.placeAt(from, window);
     return recording.takesAt(place)
         ? from
-        : vamp.tickOf(recording.range().get().from(), from, window);
+        : vamp.passed(recording.range().get().from(), from, window);
   }
 
   private static boolean isUnderWay(Note note, long tick, Vamp vamp, LoopWindow window) {
-    long begin = vamp.tickOf(note.meant(), tick - window.length() + 1, window);
-    return begin < tick && begin + Math.min(note.length(), window.length()) > tick;
+    long begin = vamp.tickBefore(note.meant(), tick, window);
+    return begin + Math.min(note.length(), window.length()) > tick;
   }
 
   private static List<Note> old(Take take, int below) {

@@ -7,6 +7,7 @@ import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
 import ancora.core.rules.TempoAndMeter;
+import ancora.core.rules.recording.Breathers;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Leaving;
@@ -70,7 +71,8 @@ public sealed interface SettingCommand extends Command {
   record SetRecording(RecordingSettings settings) implements SettingCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().withRecording(settings)));
+      Stage set = stage.withShow(stage.show().withRecording(settings));
+      return Result.to(Breathers.set(stage, set, moment));
     }
   }
 

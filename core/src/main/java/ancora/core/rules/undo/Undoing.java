@@ -3,6 +3,7 @@ package ancora.core.rules.undo;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.LoopWindow;
 import ancora.core.history.Change;
 import ancora.core.history.History;
 import ancora.core.history.Step;
@@ -20,6 +21,7 @@ import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.Together;
 import ancora.core.rules.cues.Stopping;
 import ancora.core.rules.mending.Taking;
+import ancora.core.rules.recording.Breathers;
 import ancora.core.rules.recording.Consequences;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Erasing;
@@ -304,10 +306,10 @@ public final class Undoing {
   private static Stage goingRound(Stage before, Stage after, PartId part, Moment moment) {
     LoopRecording recording = before.on(part).open().orElseThrow();
     Vamp vamp = before.on(part).vamp().orElseThrow();
-    long length = before.clip(part, recording.clip()).window().length();
     TempoMap map = before.map().orElseThrow();
     long tick = moment.tick(map);
-    long start = Math.max(recording.since(), tick - Math.floorMod(tick - vamp.phase(), length));
+    LoopWindow window = before.clip(part, recording.clip()).window();
+    long start = Math.max(recording.since(), vamp.lineBy(tick, window));
     Show show = after.show();
     ClipId id = show.nextClipId();
     FirstRecording round =
@@ -317,7 +319,7 @@ public final class Undoing {
                 start,
                 recording.way() == Way.TAKES ? AfterClosing.TAKES : AfterClosing.OVERDUB,
                 moment.stamp())
-            .withSet(start + length)
+            .withSet(start + window.length())
             .withRound();
     return after
         .withShow(show.withNextId(show.nextId() + 1))
@@ -491,7 +493,8 @@ public final class Undoing {
       return after;
     }
     long at = Math.max(after.map().get().firstTickFrom(moment.audible()), vamp.get().from());
-    Vamp stands = WindowChange.standing(vamp.get(), was.get(), is, at);
+    Vamp stood = WindowChange.standing(vamp.get(), was.get(), is, at);
+    Vamp stands = Breathers.standing(after, part, stood, is.window(), at);
     Optional<PastVamp> left =
         vamp.get().from() < at
             ? Optional.of(new PastVamp(vamp.get(), was.get(), at, true, before.on(part).stutter()))
