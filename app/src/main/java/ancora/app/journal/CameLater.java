@@ -79,6 +79,13 @@ enum CameLater {
         return node;
       }),
 
+  /** A recording onto a loop; its edges once were the lines themselves. */
+  LOOP_RECORDING(
+      node -> {
+        lacking(node, "edge", JsonNodeFactory.instance.numberNode(0));
+        return node;
+      }),
+
   /** Where a clip stands; a breather once moved no phase. */
   VAMP(
       node -> {

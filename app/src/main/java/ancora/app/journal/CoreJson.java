@@ -17,6 +17,7 @@ import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
+import ancora.core.record.LoopRecording;
 import ancora.core.run.Passage;
 import ancora.core.run.Round;
 import ancora.core.run.RunEdit;
@@ -111,6 +112,8 @@ public final class CoreJson {
         .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
         .addDeserializer(Kept.class, completed(CameLater.KEPT, Kept.class, TODAYS))
         .addDeserializer(Manner.class, completed(CameLater.MANNER, Manner.class, TODAYS))
+        .addDeserializer(
+            LoopRecording.class, completed(CameLater.LOOP_RECORDING, LoopRecording.class, TODAYS))
         .addDeserializer(Vamp.class, completed(CameLater.VAMP, Vamp.class, TODAYS))
         .addDeserializer(Cue.class, completed(CameLater.CUE, Cue.class, TODAYS))
         .addDeserializer(HeldKey.class, completed(CameLater.HELD_KEY, HeldKey.class, TODAYS))

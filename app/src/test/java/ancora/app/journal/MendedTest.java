@@ -314,6 +314,17 @@ class MendedTest {
     assertThat(ran.attacks(36)).contains(2 * BAR + 1920, 3 * BAR + 1920);
   }
 
+  /** Punched is bar 2 of 4; 61 at 3815, 62 at 7655 and 63 at 8680 are old, 70 is played at 3825. */
+  @Test
+  void offTheGridAPunchHasWhatIsEarlyForItsFirstLine() throws IOException {
+    Done ran = done("punch-early-without-a-grid");
+    assertThat(ran.places(61)).as("the old downbeat of bar 2").isEmpty();
+    assertThat(ran.places(62)).as("that of bar 3").hasSize(1);
+    assertThat(ran.places(70)).hasSize(1);
+    assertThat(ran.places(70).get(0)).isBetween(BAR - 30, BAR - 1);
+    assertThat(ran.places(71)).hasSize(1);
+  }
+
   @Test
   void theForecastSaysThatTakesFollow() throws IOException {
     JournalFile file =

@@ -37,6 +37,11 @@ public record Note(
     return pitch == PEDAL;
   }
 
+  /** Whether it lies where it was played, on no grid. */
+  public boolean isAsPlayed() {
+    return played == meant && !isPedal();
+  }
+
   /** A note that is complete. */
   public static Note of(long id, int pitch, int velocity, long played, long meant, long length) {
     return new Note(id, pitch, velocity, played, meant, length, false);

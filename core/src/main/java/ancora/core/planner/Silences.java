@@ -12,6 +12,7 @@ import ancora.core.record.Way;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Laps;
 import ancora.core.rules.recording.Sounding;
+import ancora.core.rules.recording.TakingOut;
 import ancora.core.show.PartId;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Stage;
@@ -43,67 +44,70 @@ public record Silences(
    *
    * @param way what becomes of what was there
    * @param takesOut whether it takes out notes of the take that is heard
-   * @param open whether it goes on
    * @param since the first tick at which old notes are silent
    * @param outFrom the first tick from which what is passed is taken out
+   * @param beginsAtLine whether that is a line: what was early for it is taken out too
    * @param end the first tick at which they sound again, as far as is known
    * @param old notes of layers with a lower number are old
    * @param ages the first tick at which all that is there now is old
    * @param range of a punch: its places
+   * @param edge so many ticks before a line a note counts for it that lies as it was played
    * @param phase a tick at which the window's start falls
+   * @param loop the window
    * @param window what goes round: the window, and what it rests after it
    */
   record Recorded(
       Way way,
       boolean takesOut,
-      boolean open,
       long since,
       long outFrom,
+      boolean beginsAtLine,
       long end,
       int old,
       long ages,
       Optional<LoopRecording.Range> range,
+      long edge,
       long phase,
+      LoopWindow loop,
       LoopWindow window) {
 
     Silence of(int layer, Note note) {
-      if (open && way == Way.TAKES) {
-        return whileItGoesOn();
+      if (way == Way.TAKES) {
+        return whileItGoesOn(end);
       }
-      if (!takesOut || !takesAt(note.meant())) {
+      long early = note.isAsPlayed() ? edge : 0;
+      if (!takesOut || !takesAt(wrapped(note.meant() + early))) {
         return Silence.NONE;
       }
       if (layer >= old) {
         return ages == Ticks.OPEN ? Silence.NONE : Silence.from(ages);
       }
-      if (end == Ticks.OPEN || open && tickFrom(outFrom, note) < end) {
+      long from = beginsAtLine ? outFrom - early : outFrom;
+      if (end == Ticks.OPEN || tickFrom(from, note) < end - early) {
         // it is taken out when it is passed, and does not come back
         return Silence.from(since);
       }
-      return open ? whileItGoesOn().orLater(early(note)) : early(note);
+      return whileItGoesOn(end - early);
     }
 
-    private Silence whileItGoesOn() {
-      if (end <= since) {
-        return Silence.NONE;
+    private Silence whileItGoesOn(long until) {
+      if (until == Ticks.OPEN) {
+        return Silence.from(since);
       }
-      return end == Ticks.OPEN ? Silence.from(since) : new Silence(since, end - 1);
+      return until <= since ? Silence.NONE : new Silence(since, until - 1);
     }
 
     boolean takesAt(long place) {
       return range.isEmpty() || range.get().contains(place);
     }
 
+    private long wrapped(long place) {
+      return loop.contains(place) ? place : loop.wrap(place);
+    }
+
     /** The first tick from one on at which a note's place sounds. */
     private long tickFrom(long tick, Note note) {
       return tick + Math.floorMod(phase + note.meant() - window.start() - tick, window.length());
-    }
-
-    /** An onset meant after the end of a replacing, but played before it, is silent. */
-    private Silence early(Note note) {
-      long meant = tickFrom(end, note);
-      long played = meant + note.played() - note.meant();
-      return played >= since && played < end ? new Silence(since, meant) : Silence.NONE;
     }
   }
 
@@ -159,22 +163,25 @@ public record Silences(
   private static Optional<Recorded> recorded(
       Stage stage, PartId part, Vamp vamp, Clip clip, LoopRecording recording) {
     boolean takesOut = recording.way().takesOut() && clip.take().number() == recording.take();
-    if (!takesOut && !recording.isOpen(Way.TAKES)) {
+    if (!recording.isOpen() || !takesOut && recording.way() != Way.TAKES) {
       return Optional.empty();
     }
-    long end = recording.isOpen() ? end(stage, part, vamp, clip) : recording.until();
+    long end = end(stage, part, vamp, clip);
     return Optional.of(
         new Recorded(
             recording.way(),
             takesOut,
-            recording.isOpen(),
             recording.since(),
             Math.max(recording.outFrom(), vamp.from()),
+            recording.outFrom() == recording.since()
+                && TakingOut.isBarLine(stage, vamp, clip, recording.since()),
             end,
             old(recording),
             ages(stage, part, recording),
             recording.range(),
+            recording.edge(),
             vamp.breather().map(Breather::from).orElse(vamp.phase()),
+            clip.window(),
             vamp.breather()
                 .map(b -> new LoopWindow(clip.window().start(), clip.window().length() + b.ticks()))
                 .orElse(clip.window())));

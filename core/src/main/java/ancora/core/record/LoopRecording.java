@@ -2,6 +2,7 @@ package ancora.core.record;
 
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.Note;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
@@ -21,6 +22,8 @@ import java.util.OptionalLong;
  * @param line L: the first line at or after {@code since}
  * @param until the first tick after it; {@link Ticks#OPEN} while it goes on
  * @param range of a punch: its places on the material's axis
+ * @param edge in replace and punch, so many ticks before a line a note counts for it that lies as
+ *     it was played
  * @param closed C: the tick at which the first recording closed that it follows
  * @param fromNothing whether the first recording too is one of its takes
  * @param outFrom the first tick from which old notes are taken out as they are passed
@@ -38,6 +41,7 @@ public record LoopRecording(
     long line,
     long until,
     Optional<Range> range,
+    long edge,
     OptionalLong closed,
     boolean fromNothing,
     long outFrom,
@@ -79,9 +83,19 @@ public record LoopRecording(
     return played >= from && played < until;
   }
 
-  /** Whether what is played at a place of the material is recorded. */
+  /** Whether what happens at a place of the material is recorded. */
   public boolean takesAt(long place) {
     return range.isEmpty() || range.get().contains(place);
+  }
+
+  /** How much before a line a note counts for it. */
+  public long edgeOf(Note note) {
+    return note.isAsPlayed() ? edge : 0;
+  }
+
+  /** Whether a note of the material is in the stretch that is replaced. */
+  public boolean takes(Note note, LoopWindow window) {
+    return takesAt(window.wrap(note.meant() + edgeOf(note)));
   }
 
   /** Whether nothing is recorded at a tick, so as to get ready. */
@@ -231,6 +245,7 @@ public record LoopRecording(
         newLine,
         newUntil,
         range,
+        edge,
         closed,
         fromNothing,
         newOutFrom,

@@ -5,12 +5,14 @@ import static ancora.core.engine.Concert.BAR;
 import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
+import static ancora.core.engine.Concert.shelved;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.note.Grid;
+import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
@@ -53,21 +55,95 @@ class MendsTest {
     assertThat(concert.clip(A)).isEqualTo(after);
   }
 
-  /** A downbeat played a hair early goes with its bar; what was not reached is back. */
+  /**
+   * A downbeat that was early and is on its line by the grid goes with its bar, and stays with it.
+   */
   @Test
   void anEarlyDownbeatGoesWithItsBar() {
     Note early = Note.of(5, 50, 90, -20, 0, 60);
     Concert concert = Concert.with(clip(A, early, note(6, 52, 1920, 60))).start();
     concert.at(1000, new MendCommand.Replace(true)).until(BAR - 100);
-    concert.at(BAR - 10, new MendCommand.Replace(false)).until(BAR + 100);
+    concert.at(BAR - 10, new MendCommand.Replace(false)).until(2 * BAR + 10);
     assertThat(concert.meant(concert.clip(A)))
         .as("its meant onset was not passed")
         .containsExactly(0L);
-    assertThat(concert.attacks(50, BAR - 100))
-        .as("but its played one was, so it is silent once")
-        .isEmpty();
-    concert.until(2 * BAR + 10);
-    assertThat(concert.attacks(50, BAR)).containsExactly(2 * BAR);
+    assertThat(concert.attacks(50, BAR - 100)).containsExactly(BAR, 2 * BAR);
+  }
+
+  private static Concert fourBars(Note... notes) {
+    return Concert.with(clip(A, 0, 4 * BAR, notes)).start();
+  }
+
+  /** Worked value 6. */
+  @Test
+  void offTheGridAPunchTakesOutTheDownbeatThatIsEarlyForItAndLeavesThatOfTheNextBar() {
+    Concert concert =
+        fourBars(
+            note(1, 36, 2 * BAR - 20, 60), note(2, 36, 4 * BAR - 20, 60), note(3, 38, 960, 60));
+    concert.at(900, new MendCommand.Punch(2 * BAR, 4 * BAR));
+    concert.hit(50, 2 * BAR - 25).hit(52, 3 * BAR + 960).until(5 * BAR);
+    assertThat(concert.on().open()).as("its range has gone by").isEmpty();
+    assertThat(concert.meant(concert.clip(A)))
+        .containsExactly(960L, 2 * BAR - 25, 3 * BAR + 960, 4 * BAR - 20);
+  }
+
+  @Test
+  void whatIsEarlyForAPunchsLastLineIsInHindsight() {
+    Concert concert = fourBars(note(3, 38, 960, 60));
+    concert.at(900, new MendCommand.Punch(2 * BAR, 3 * BAR));
+    concert.hit(50, 2 * BAR + 960).hit(52, 3 * BAR - 30).until(5 * BAR);
+    assertThat(concert.meant(concert.clip(A))).containsExactly(960L, 2 * BAR + 960);
+  }
+
+  /** Worked value 7: 25 ms are 48 ticks, 5 ms are 10. */
+  @Test
+  void replaceIsForgivenAtABarLineInsideTheLoop() {
+    Concert concert = fourBars(note(1, 36, BAR, 60), note(2, 36, 2 * BAR, 60));
+    concert.hit(50, BAR + 10).at(BAR + 48, new MendCommand.Replace(true));
+    concert.at(BAR + 1920, new MendCommand.Replace(false));
+    assertThat(concert.meant(concert.clip(A))).containsExactly(BAR + 10, 2 * BAR);
+  }
+
+  /** Worked value 8; early, as it was played, or on its line. */
+  @Test
+  void replaceSwitchedOffJustAfterABarLineLeavesThatBarsDownbeat() {
+    for (long downbeat : new long[] {2 * BAR - 20, 2 * BAR, 2 * BAR + 10}) {
+      Concert concert = fourBars(note(1, 36, BAR, 60), note(2, 36, downbeat, 60));
+      concert.at(BAR - 5, new MendCommand.Replace(true)).hit(50, BAR + 960);
+      concert.at(2 * BAR + 48, new MendCommand.Replace(false)).until(6 * BAR);
+      assertThat(concert.meant(concert.clip(A))).containsExactly(BAR + 960, downbeat);
+    }
+  }
+
+  /** A pass that is replaced from its line on takes its own downbeat along, though it was early. */
+  @Test
+  void aReplacedPassTakesTheDownbeatThatIsEarlyForItAlong() {
+    Concert concert =
+        Concert.with(clip(A, note(1, 36, BAR - 20, 60), note(2, 38, 960, 60))).start();
+    concert.at(BAR, new MendCommand.Replace(true)).hit(50, BAR + 480).until(3 * BAR + 10);
+    assertThat(concert.on().open()).isEmpty();
+    assertThat(concert.meant(concert.clip(A))).containsExactly(480L);
+    assertThat(concert.attacks(36, BAR)).isEmpty();
+  }
+
+  /** Rule 3: nothing begins where a replace ends, so it is as where a loop closes. */
+  @Test
+  void whatIsEarlyForTheEndOfAReplaceGoesToTheStart() {
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(
+                    KEYS,
+                    part ->
+                        shelved(part, clip(A, note(2, 38, 960, 60)))
+                            .withInputGrid(InputGrid.of(Grid.SIXTEENTH))));
+    concert.start().at(BAR, new MendCommand.Replace(true)).hit(50, BAR + 960);
+    concert.hit(52, 2 * BAR - 40).until(3 * BAR);
+    assertThat(concert.meant(concert.clip(A))).containsExactly(0L, 960L);
+    assertThat(concert.clip(A).layers()).hasSize(2);
+    concert.at(3 * BAR + 10, new MendCommand.Replace(true)).hit(50, 3 * BAR + 20);
+    concert.hit(50, 4 * BAR - 40).until(5 * BAR);
+    assertThat(concert.meant(concert.clip(A))).as("it is there already").containsExactly(0L);
   }
 
   @Test

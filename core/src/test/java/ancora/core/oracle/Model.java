@@ -166,6 +166,7 @@ final class Model {
     long rangeTo;
     long closed = NEVER;
     long asked = NEVER;
+    long edge;
     boolean fromNothing;
     final List<Lap> laps = new ArrayList<>();
     final Map<Integer, Long> brought = new TreeMap<>();
@@ -481,33 +482,14 @@ final class Model {
         return true;
       }
       if (on.way == Way.REPLACE && layer < on.old) {
-        return true;
+        return now < on.line + part.vamp.length - edgeOf(on, note);
       }
-      if (on.way == Way.PUNCH && note.place >= on.rangeFrom && note.place < on.rangeTo) {
+      if (on.way == Way.PUNCH && isInRange(part, on, note)) {
         int own = NEVER_LAYER;
         for (Lap lap : on.laps) {
           own = lap.layer != null && !lap.ended ? lap.layer.number : own;
         }
         return layer < own;
-      }
-    }
-    boolean replaced =
-        on != null
-            && !on.isOpen()
-            && on.clip == part.vamp.clip
-            && on.take == on.clip.take()
-            && (on.way == Way.REPLACE && layerOf(on.take, note) < on.old
-                || on.way == Way.PUNCH && note.place >= on.rangeFrom && note.place < on.rangeTo);
-    // a downbeat played a hair early goes with the bar that was replaced
-    if (replaced && now >= on.until) {
-      Standing vamp = part.vamp;
-      long meant =
-          on.until
-              + Math.floorMod(
-                  vamp.lineBy(on.until) + note.place - vamp.start - on.until, vamp.length);
-      long lead = meant - note.lead;
-      if (now <= meant && lead < on.until && lead >= on.since) {
-        return true;
       }
     }
     return part.erase != null
@@ -534,30 +516,73 @@ final class Model {
   }
 
   private void takeOut(Part part, Recording on, long tick) {
-    if (tick < on.outFrom || tick < part.vamp.from || rests(part, on, tick)) {
+    boolean begins =
+        on.outFrom == on.since && on.edge > 0 && (on.since - part.vamp.lineBy(on.since)) % BAR == 0;
+    begins &= on.way == Way.REPLACE || isLine(part, on.since);
+    long from = begins ? on.outFrom - on.edge : on.outFrom;
+    if (tick < from || tick < part.vamp.from || rests(part, on, tick)) {
       return;
     }
     long place = part.vamp.placeAt(tick);
-    if (on.way == Way.REPLACE) {
-      for (Note note : on.take.sounding()) {
-        if (note.place == place && layerOf(on.take, note) < on.old) {
+    for (Note note : on.take.sounding()) {
+      if (note.place != place) {
+        continue;
+      }
+      long edge = edgeOf(on, note);
+      if (tick + edge < on.outFrom) {
+        continue;
+      }
+      if (on.way == Way.REPLACE && layerOf(on.take, note) < on.old) {
+        if (tick < on.line + part.vamp.length - edge) {
           Lap lap = layered(part, on, lapAt(part, on, tick));
           lap.layer.out.add(note);
           lap.takenOut.put(note, tick);
         }
       }
-    }
-    if (on.way == Way.PUNCH && place >= on.rangeFrom && place < on.rangeTo) {
-      Lap lap = lapAt(part, on, tick);
-      if (lap.played && !lap.ended && tick >= lap.begin) {
-        for (Note note : on.take.sounding()) {
-          if (note.place == place && layerOf(on.take, note) < lap.layer.number) {
-            lap.layer.out.add(note);
-            lap.takenOut.put(note, tick);
-          }
+      if (on.way == Way.PUNCH && isInRange(part, on, note)) {
+        Lap lap = lapAt(part, on, overLine(part, on, tick, edge));
+        boolean passed = tick >= lap.begin || tick + edge >= lap.begin && isLine(part, lap.begin);
+        if (lap.played && !lap.ended && passed && layerOf(on.take, note) < lap.layer.number) {
+          lap.layer.out.add(note);
+          lap.takenOut.put(note, tick);
         }
       }
     }
+  }
+
+  /** Something early for a line by no more than this counts for it, if it lies as it was played. */
+  private static long edgeOf(Recording on, Note note) {
+    return note.lead == 0 ? on.edge : 0;
+  }
+
+  private static boolean isInRange(Part part, Recording on, Note note) {
+    long place = on.clip.wrap(note.place + edgeOf(on, note));
+    return place >= on.rangeFrom && place < on.rangeTo;
+  }
+
+  /** A tick, or, where a line follows it soon enough, one after that. */
+  private long overLine(Part part, Recording on, long tick, long edge) {
+    Standing at = standingAt(part, on.clip, tick);
+    return tick + edge >= at.lineAfter(at.lineBy(tick)) ? tick + edge : tick;
+  }
+
+  private static boolean isLine(Part part, long tick) {
+    return part.vamp.lineBy(tick) == tick;
+  }
+
+  private static boolean isBarLine(Part part, Recording on, long tick) {
+    Standing at = standingAt(part, on.clip, tick - 1);
+    return at != null
+        && ((tick - at.lineBy(tick)) % BAR == 0 || tick - at.lineBy(tick - 1) == at.length);
+  }
+
+  private long edgeAt(long line) {
+    long edge = 0;
+    while (edge < 120
+        && micros.applyAsDouble(line) - micros.applyAsDouble(line - edge - 1) <= 40_260) {
+      edge++;
+    }
+    return edge;
   }
 
   private void erase(Part part, long tick) {
@@ -652,8 +677,8 @@ final class Model {
                           && on.brought.entrySet().stream()
                               .anyMatch(
                                   b ->
-                                      b.getValue() < tick
-                                          && b.getValue() >= tick - part.vamp.length
+                                      b.getValue() + on.edge < tick
+                                          && b.getValue() + on.edge >= tick - part.vamp.length
                                           && holds(l.layer, b.getKey())));
       if (played) {
         end(part, tick);
@@ -1023,10 +1048,14 @@ final class Model {
       return false;
     }
     long place = stood.placeAt(own != NEVER ? own : tick);
-    if (on.way == Way.PUNCH && (place < on.rangeFrom || place >= on.rangeTo)) {
+    Note played = new Note(pitch, place, tick);
+    played.lead = own != NEVER ? own - tick : 0;
+    if (on.way == Way.PUNCH && !isInRange(part, on, played)) {
       return false;
     }
-    Lap at = lapAt(part, on, Math.max(on.from, own != NEVER ? own : tick));
+    long counts = own != NEVER ? own : Math.max(on.from, tick);
+    counts = own != NEVER ? counts : overLine(part, on, counts, on.edge);
+    Lap at = lapAt(part, on, Math.max(on.from, counts));
     // a take that was undone takes nothing any more
     if (on.way == Way.TAKES && at.layer != null && !on.clip.takes.contains(at.take)) {
       return false;
@@ -1166,11 +1195,12 @@ final class Model {
     }
     on.rangeFrom = rangeFrom;
     on.rangeTo = rangeTo;
+    on.edge = way == Way.PUNCH || way == Way.REPLACE ? edgeAt(on.since) : 0;
     on.outFrom = on.since;
     part.recording = on;
     takeIn(part, on.from - BAR);
-    for (long t = on.since - Math.floorMod(on.since, STEP); t < now; t += STEP) {
-      if (t >= on.since && on.isOpen()) {
+    for (long t = on.since - Math.floorMod(on.since, STEP) - 3 * STEP; t < now; t += STEP) {
+      if (t + on.edge >= on.since && on.isOpen()) {
         takeOut(part, on, t);
         endLaps(part, t + STEP);
         if (t + STEP <= now && on.isOpen()) {
@@ -1212,7 +1242,8 @@ final class Model {
         }
       }
       for (Note note : List.copyOf(lap.layer.out)) {
-        if (lap.takenOut.getOrDefault(note, Long.MIN_VALUE) >= tick) {
+        long edge = isBarLine(part, on, tick) ? edgeOf(on, note) : 0;
+        if (lap.takenOut.getOrDefault(note, Long.MIN_VALUE) >= tick - edge) {
           lap.layer.out.remove(note);
           less = true;
         }

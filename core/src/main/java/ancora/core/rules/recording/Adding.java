@@ -46,7 +46,7 @@ public final class Adding {
         recording.covers(note.played()) || forBegin && note.played() < recording.until();
     long place = vamp.placeAt(note.meant(), window);
     if (!covered
-        || !recording.takesAt(place)
+        || !recording.takes(note.meantAt(place), window)
         || recording.rests(note.meant(), vamp, window)
         || isFull(shelved.get(), recording, note)) {
       return Optional.empty();
@@ -55,7 +55,10 @@ public final class Adding {
     long played = Math.max(note.played(), recording.from());
     long meantPass = recording.passBegin(note.meant(), vamp, window);
     boolean movedOver = meantPass > recording.passBegin(played, vamp, window);
-    Lap target = recording.lapAt(movedOver ? note.meant() : played, vamp, window);
+    long early = played + recording.edgeOf(note);
+    boolean forLine = early >= recording.nextBegin(played, vamp, window);
+    long counts = movedOver ? note.meant() : forLine ? early : played;
+    Lap target = recording.lapAt(counts, vamp, window);
     boolean own =
         recording.way() == Way.TAKES && meantPass < recording.until()
             || recording.rests(played, vamp, window);

@@ -13,6 +13,7 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.vamp.Vamp;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.stream.Stream;
 
 /**
@@ -35,7 +36,10 @@ record EarlyFor(What what, long line, boolean moves) {
     TAKE,
     /** A pass of it begins, after a rest. */
     PASS,
-    /** Its first recording has closed, or its takes have ended: a note may be delivered late. */
+    /**
+     * Its first recording has closed, its takes have ended, or a replace ends by itself: nothing
+     * begins there.
+     */
     CLOSING
   }
 
@@ -139,9 +143,23 @@ record EarlyFor(What what, long line, boolean moves) {
     if (tick >= line && isEndOfTakes(stage, part, recording)) {
       line = recording.until();
     }
+    if (recording.way() == Way.REPLACE) {
+      line = endOfReplace(stage, part, recording).orElse(line);
+    }
     return tick < line && line - tick <= tolerance(stage, part, line)
         ? Optional.of(new EarlyFor(What.CLOSING, line, hasGrid(stage, part)))
         : Optional.empty();
+  }
+
+  /** The line at which a replace ends by itself, or has ended. */
+  private static OptionalLong endOfReplace(Stage stage, PartId part, LoopRecording recording) {
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), recording.line());
+    if (clip.isEmpty() || vamp.isEmpty()) {
+      return OptionalLong.empty();
+    }
+    long end = recording.line() + Sounding.windowAt(stage, part, vamp.get(), clip.get()).length();
+    return recording.until() >= end ? OptionalLong.of(end) : OptionalLong.empty();
   }
 
   /** Whether takes have ended at a line of their loop. */
@@ -172,7 +190,7 @@ record EarlyFor(What what, long line, boolean moves) {
             ? Adding.takeAt(stage, part, clip.get(), tick).stream().flatMap(t -> t.sounding())
             : clip.get().notes();
     long start = clip.get().window().start();
-    long end = start + tolerance(stage, part, recording.closed().orElse(recording.until()));
+    long end = start + tolerance(stage, part, line);
     return notes.anyMatch(n -> n.pitch() == pitch && n.meant() >= start && n.meant() <= end);
   }
 

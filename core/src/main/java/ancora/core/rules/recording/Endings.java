@@ -3,6 +3,7 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.Note;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
 import ancora.core.record.Lap.Kind;
@@ -15,6 +16,8 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Recordings.Recordings onto a loop end: by themselves, by a press, or by what takes their clip
@@ -42,10 +45,16 @@ public final class Endings {
           .filter(lap -> lap.isPlayed() && clip.take(recording.take()).isOn(lap.layer()))
           .flatMap(lap -> lap.brought().stream())
           .filter(b -> b.kind() == Kind.NOTE || b.kind() == Kind.MOVE)
-          .mapToLong(b -> rangeEnd(recording, vamp.get(), clip.window(), b.meant()))
+          .mapToLong(b -> rangeEnd(recording, vamp.get(), clip.window(), counts(recording, b)))
           .min();
     }
     return OptionalLong.empty();
+  }
+
+  /** The tick that something played counts for: of a note that lies as it was played, later. */
+  private static long counts(LoopRecording recording, Brought brought) {
+    boolean asPlayed = brought.kind() == Kind.NOTE && brought.tick() == brought.meant();
+    return asPlayed ? brought.meant() + recording.edge() : brought.meant();
   }
 
   static long rangeEnd(LoopRecording recording, Vamp vamp, LoopWindow window, long in) {
@@ -109,7 +118,7 @@ public final class Endings {
     Lap lap = Laps.lap(recording, begin);
     List<Long> notes = lap.ids(Kind.NOTE, tick);
     List<Long> moves = lap.ids(Kind.MOVE, tick);
-    List<Long> notesBack = lap.ids(Kind.NOTE_OUT, tick);
+    List<Long> notesBack = outFrom(stage, part, lap, tick);
     List<Long> movesBack = lap.ids(Kind.MOVE_OUT, tick);
     boolean gone = stage.show().part(part).clip(recording.clip()).isEmpty();
     if (gone || notes.size() + moves.size() + notesBack.size() + movesBack.size() == 0) {
@@ -126,9 +135,49 @@ public final class Endings {
                     .where(note -> !notes.contains(note.id()))
                     .whereMoves(move -> !moves.contains(move.id()))
                     .puttingBack(notesBack, movesBack));
-    List<Brought> rest = lap.brought().stream().filter(b -> b.tick() < tick).toList();
+    List<Brought> rest =
+        lap.brought().stream()
+            .filter(b -> b.tick() < tick)
+            .filter(b -> b.kind() != Kind.NOTE_OUT || !notesBack.contains(b.id()))
+            .toList();
     next = Laps.withLap(next, part, lap.withBrought(rest));
     return Laps.withoutEmpty(NoteTaking.left(next, part, notes), part, begin);
+  }
+
+  /**
+   * The notes that were taken out at a tick or later; if that is a line also those that lie as they
+   * were played just before it: they are of what comes after it.
+   */
+  private static List<Long> outFrom(Stage stage, PartId part, Lap lap, long tick) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    List<Long> since = lap.ids(Kind.NOTE_OUT, tick);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    List<Long> before = lap.ids(Kind.NOTE_OUT, tick - recording.edge());
+    if (clip.isEmpty() || before.size() == since.size() || !isLine(stage, part, tick)) {
+      return since;
+    }
+    Set<Long> asPlayed =
+        clip.get()
+            .allLayers()
+            .flatMap(layer -> layer.notes().stream())
+            .filter(Note::isAsPlayed)
+            .map(Note::id)
+            .collect(Collectors.toSet());
+    return before.stream().filter(id -> since.contains(id) || asPlayed.contains(id)).toList();
+  }
+
+  /** Whether a tick is a bar line of the loop that is recorded onto. */
+  private static boolean isLine(Stage stage, PartId part, long tick) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick - 1);
+    if (clip.isEmpty() || vamp.isEmpty()) {
+      return false;
+    }
+    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
+    long bar = stage.show().meter().barTicks();
+    return (tick - vamp.get().lineBy(tick, window)) % bar == 0
+        || tick - vamp.get().lineBy(tick - 1, window) == window.length();
   }
 
   /** Takes notes out that a recording has brought. */

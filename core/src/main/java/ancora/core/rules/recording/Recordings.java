@@ -3,7 +3,9 @@ package ancora.core.rules.recording;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
+import ancora.core.note.InputGrid;
 import ancora.core.record.AfterClosing;
+import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
@@ -73,6 +75,7 @@ public final class Recordings {
             vamp.lineFrom(since, window),
             Ticks.OPEN,
             range,
+            edge(free, way, since),
             OptionalLong.empty(),
             false,
             since,
@@ -112,6 +115,7 @@ public final class Recordings {
         since,
         then == AfterClosing.VAMP ? first.until() : Ticks.OPEN,
         Optional.empty(),
+        0,
         OptionalLong.of(first.until()),
         then == AfterClosing.TAKES,
         since,
@@ -139,6 +143,14 @@ public final class Recordings {
         clip.letter(),
         runUp.get().bar());
     return OptionalLong.of(vamp.tickOf(window.start() + ticks, forgiven, window));
+  }
+
+  /** What lies as it was played goes by its onset against the lines less the early tolerance. */
+  private static long edge(Stage stage, Way way, long since) {
+    return way.takesOut()
+        ? EarlyNotes.toleranceOnto(
+            InputGrid.OFF, since, stage.show().meter(), stage.map().orElseThrow())
+        : 0;
   }
 
   private static Forgiveness forgiveness(Stage stage) {

@@ -13,13 +13,13 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
+import ancora.core.time.Ticks;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
 
 /** Old notes and moves are taken out where their places go by: replace and punch (rule 7). */
@@ -54,8 +54,11 @@ public final class TakingOut {
       Stage stage, PartId part, LoopRecording recording, Vamp vamp, long tick) {
     Clip clip = stage.clip(part, recording.clip());
     long from = Math.max(recording.outFrom(), vamp.from());
-    List<Brought> passed =
-        passed(clip, recording, recording.old(), vamp, from, tick, place -> true);
+    long last = Endings.ownEnd(stage, part).orElse(Ticks.OPEN);
+    Stretch stretch =
+        new Stretch(
+            from, from == recording.since() && isBarLine(stage, vamp, clip, from), last, true);
+    List<Brought> passed = passed(clip, recording, recording.old(), vamp, stretch, tick);
     Stage next = stage;
     for (Brought out : passed) {
       LoopRecording now = next.on(part).recording().orElseThrow();
@@ -80,9 +83,12 @@ public final class TakingOut {
                 recording,
                 lap.layer(),
                 vamp,
-                from,
-                Math.min(tick, end - 1),
-                recording::takesAt);
+                new Stretch(
+                    from,
+                    from == lap.begin() && isLine(vamp, clip, from),
+                    end,
+                    isLine(vamp, clip, end)),
+                Math.min(tick, end - 1));
         Lap present = Laps.lap(next.on(part).recording().orElseThrow(), lap.begin());
         next = passed.isEmpty() ? next : takenOut(next, part, present, passed);
       }
@@ -91,44 +97,59 @@ public final class TakingOut {
   }
 
   /**
-   * The old notes and moves that are passed from a tick to another, in the order in which they are.
-   * A pedal that is down at the first goes there.
+   * A stretch in which old things go.
+   *
+   * @param from its first tick
+   * @param beginsAtLine whether that is a line: what was early for it goes too
+   * @param end the first tick after it
+   * @param endsAtLine whether that is a line: what was early for it stays
+   */
+  private record Stretch(long from, boolean beginsAtLine, long end, boolean endsAtLine) {
+
+    /** The first tick at which a note may be passed that counts for a line so much after it. */
+    long from(long edge) {
+      return beginsAtLine ? from - edge : from;
+    }
+
+    long end(long edge) {
+      return endsAtLine ? end - edge : end;
+    }
+  }
+
+  /**
+   * The old notes and moves that are passed in a stretch up to a tick, in the order in which they
+   * are. A pedal that is down at the first goes there.
    *
    * @param below layers with a lower number are old
    */
   private static List<Brought> passed(
-      Clip clip,
-      LoopRecording recording,
-      int below,
-      Vamp vamp,
-      long from,
-      long tick,
-      Predicate<Long> where) {
+      Clip clip, LoopRecording recording, int below, Vamp vamp, Stretch stretch, long tick) {
+    long from = stretch.from();
     if (tick < from) {
       return List.of();
     }
     LoopWindow window = clip.window();
     Take take = clip.take(recording.take());
-    List<Note> old = old(take, below);
     List<Brought> passed = new ArrayList<>();
-    for (Note note : old) {
+    for (Note note : old(take, below)) {
       if (!window.contains(note.meant())) {
         continue;
       }
-      long at = vamp.passed(note.meant(), from, window);
-      boolean meant = where.test(note.meant()) && at <= tick;
-      if (!meant && note.isPedal()) {
+      long edge = recording.edgeOf(note);
+      long at = vamp.passed(note.meant(), stretch.from(edge), window);
+      boolean goes = recording.takes(note, window) && at <= tick && at < stretch.end(edge);
+      if (!goes && note.isPedal()) {
         long begin = beginOf(recording, from, vamp, window);
         at = begin;
-        meant = begin <= tick && isUnderWay(note, begin, vamp, window);
+        goes = begin <= tick && isUnderWay(note, begin, vamp, window);
       }
-      if (meant) {
+      if (goes) {
         passed.add(new Brought(Kind.NOTE_OUT, note.id(), at, at));
       }
     }
     for (ControllerMove move : oldMoves(take, below)) {
       long at = window.contains(move.place()) ? vamp.passed(move.place(), from, window) : tick + 1;
-      if (at <= tick && where.test(move.place())) {
+      if (at <= tick && recording.takesAt(move.place())) {
         passed.add(new Brought(Kind.MOVE_OUT, move.id(), at, at));
       }
     }
@@ -137,6 +158,18 @@ public final class TakingOut {
             .thenComparing(Brought::kind)
             .thenComparingLong(Brought::id));
     return passed;
+  }
+
+  /** Whether a tick is a whole number of bars from a line of the loop. */
+  public static boolean isBarLine(Stage stage, Vamp vamp, Clip clip, long tick) {
+    return (tick - vamp.lineBy(tick, clip.window())) % stage.show().meter().barTicks() == 0;
+  }
+
+  /** Whether a pass begins or ends at a tick. */
+  private static boolean isLine(Vamp vamp, Clip clip, long tick) {
+    LoopWindow window = clip.window();
+    return vamp.lineBy(tick, window) == tick
+        || vamp.lineBy(tick - 1, window) + window.length() == tick;
   }
 
   /** The tick from one on at which the stretch begins in which old things go. */
