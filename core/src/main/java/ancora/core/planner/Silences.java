@@ -17,7 +17,6 @@ import ancora.core.show.PartId;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
-import ancora.core.vamp.Breather;
 import ancora.core.vamp.HeardLive;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
@@ -52,9 +51,8 @@ public record Silences(
    * @param ages the first tick at which all that is there now is old
    * @param range of a punch: its places
    * @param edge so many ticks before a line a note counts for it that lies as it was played
-   * @param phase a tick at which the window's start falls
-   * @param loop the window
-   * @param window what goes round: the window, and what it rests after it
+   * @param stands where the loop stands
+   * @param window its window
    */
   record Recorded(
       Way way,
@@ -67,8 +65,7 @@ public record Silences(
       long ages,
       Optional<LoopRecording.Range> range,
       long edge,
-      long phase,
-      LoopWindow loop,
+      Vamp stands,
       LoopWindow window) {
 
     Silence of(int layer, Note note) {
@@ -102,12 +99,12 @@ public record Silences(
     }
 
     private long wrapped(long place) {
-      return loop.contains(place) ? place : loop.wrap(place);
+      return window.contains(place) ? place : window.wrap(place);
     }
 
     /** The first tick from one on at which a note's place sounds. */
     private long tickFrom(long tick, Note note) {
-      return tick + Math.floorMod(phase + note.meant() - window.start() - tick, window.length());
+      return stands.passed(note.meant(), tick, window);
     }
   }
 
@@ -180,11 +177,8 @@ public record Silences(
             ages(stage, part, recording),
             recording.range(),
             recording.edge(),
-            vamp.breather().map(Breather::from).orElse(vamp.phase()),
-            clip.window(),
-            vamp.breather()
-                .map(b -> new LoopWindow(clip.window().start(), clip.window().length() + b.ticks()))
-                .orElse(clip.window())));
+            Vamp.of(clip.id(), vamp.phase(), 0).withBreather(vamp.breather()),
+            clip.window()));
   }
 
   /**

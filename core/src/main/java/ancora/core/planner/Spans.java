@@ -201,29 +201,39 @@ final class Spans {
    */
   private void addRound(Vamp vamp, Clip clip, Ending ending, Silencing silencing) {
     long loop = clip.window().length();
-    Optional<Breather> breather =
-        vamp.breather()
-            .filter(b -> b.from() + loop < ending.until)
-            .filter(b -> b.isOpen() || b.until() + loop > vamp.from());
-    if (breather.isEmpty()) {
-      spans.add(span(vamp, clip, ending, silencing));
-      return;
-    }
-    long from = Math.max(vamp.from(), breather.get().from() + loop);
-    long until = breather.get().isOpen() ? ending.until : breather.get().until() + loop;
-    if (from > vamp.from()) {
-      spans.add(span(vamp, clip, new Ending(from, true), silencing));
-    }
-    Ending rested = until < ending.until ? new Ending(until, true) : ending;
     boolean takes =
         on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent();
-    spans.add(
-        takes || !breather.get().soundsThrough(loop)
-            ? resting(goingOn(vamp, from), clip, breather.get(), rested, silencing, takes)
-            : span(goingOn(vamp, from), clip, rested, silencing));
-    if (until < ending.until) {
-      spans.add(span(goingOn(vamp, until), clip, ending, silencing));
+    long from = vamp.from();
+    for (Breather breather : breathers(vamp)) {
+      long begins = breather.from() + loop;
+      long ends = breather.isOpen() ? Ticks.OPEN : breather.until() + loop;
+      if (ends <= from || begins >= ending.until) {
+        continue;
+      }
+      if (begins > from) {
+        spans.add(span(goingOn(vamp, from), clip, new Ending(begins, true), silencing));
+        from = begins;
+      }
+      Ending rested = ends < ending.until ? new Ending(ends, true) : ending;
+      boolean rests = breather.isOpen() && takes || !breather.soundsThrough(loop);
+      spans.add(
+          rests
+              ? resting(goingOn(vamp, from), clip, breather, rested, silencing, takes)
+              : span(goingOn(vamp, from), clip, rested, silencing));
+      from = rested.until;
     }
+    if (from < ending.until) {
+      spans.add(span(goingOn(vamp, from), clip, ending, silencing));
+    }
+  }
+
+  /** How a clip rests, the first first. */
+  private static List<Breather> breathers(Vamp vamp) {
+    List<Breather> all = new ArrayList<>();
+    for (Optional<Breather> b = vamp.breather(); b.isPresent(); b = b.get().before()) {
+      all.add(0, b.get());
+    }
+    return all;
   }
 
   /** A clip that has sounded before, from a tick on. */
@@ -271,20 +281,25 @@ final class Spans {
 
   private Span stuttering(
       Vamp vamp, Clip clip, Stutter stutter, long from, long until, Silencing silencing) {
-    long place = vamp.placeAt(stutter.start(), clip.window());
-    long length = Math.min(stutter.length(), clip.window().end() - place);
-    LoopWindow piece = new LoopWindow(place, length);
+    LoopWindow window = clip.window();
+    LoopWindow piece = new LoopWindow(vamp.placeAt(stutter.start(), window), stutter.length());
     String id = id(vamp) + "/stutter" + from;
     PassPlan pass = pass(id, clip, silencing);
-    List<PlannedNote> notes =
-        pass.notes().stream()
-            .filter(note -> piece.contains(note.place()))
-            .map(note -> note.within(length))
-            .toList();
-    List<ControllerMove> moves =
-        Silences.moves(stage, part.id(), vamp, clip, pass.moves()).stream()
-            .filter(move -> piece.contains(move.place()))
-            .toList();
+    List<PlannedNote> notes = new ArrayList<>();
+    List<ControllerMove> moves = new ArrayList<>();
+    // a beat of the transport may reach over the loop's line
+    for (long later = 0; window.start() + later < piece.end(); later += window.length()) {
+      for (PlannedNote note : pass.notes()) {
+        if (piece.contains(note.place() + later)) {
+          notes.add((later == 0 ? note : note.again(later)).within(piece.length()));
+        }
+      }
+      for (ControllerMove move : Silences.moves(stage, part.id(), vamp, clip, pass.moves())) {
+        if (piece.contains(move.place() + later)) {
+          moves.add(move.withPlace(move.place() + later));
+        }
+      }
+    }
     return new Span(
         id, vamp.clip(), piece, stutter.start(), from, until, false, true, notes, moves);
   }
@@ -360,7 +375,7 @@ final class Spans {
         id,
         vamp.clip(),
         clip.window(),
-        vamp.breather().filter(b -> vamp.from() >= b.from()).isPresent()
+        breathers(vamp).stream().anyMatch(b -> vamp.from() >= b.from())
             ? vamp.lineBy(vamp.from(), clip.window())
             : vamp.phase(),
         vamp.from(),

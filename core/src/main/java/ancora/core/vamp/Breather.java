@@ -1,6 +1,7 @@
 package ancora.core.vamp;
 
 import ancora.core.time.Ticks;
+import java.util.Optional;
 
 /**
  * While a breather is on a loop goes round in its length and some ticks more, in which nothing is
@@ -10,12 +11,26 @@ import ancora.core.time.Ticks;
  * @param from the line from which on it rests after each pass
  * @param ticks b: how long
  * @param until the line from which on it rests no more; {@link Ticks#OPEN} while that is not known
+ * @param before how it rested before that: what is played then may still arrive
  */
-public record Breather(long from, long ticks, long until) {
+public record Breather(long from, long ticks, long until, Optional<Breather> before) {
+
+  /** So many are remembered. */
+  private static final int MOST = 8;
 
   /** One that goes on. */
-  public static Breather from(long line, long ticks) {
-    return new Breather(line, ticks, Ticks.OPEN);
+  public static Breather from(long line, long ticks, Optional<Breather> before) {
+    return new Breather(line, ticks, Ticks.OPEN, before.map(b -> b.newest(MOST - 1)));
+  }
+
+  private Breather newest(int count) {
+    return new Breather(
+        from, ticks, until, count > 1 ? before.map(b -> b.newest(count - 1)) : Optional.empty());
+  }
+
+  /** The one that counts at a tick, if there is one: it may be over. */
+  Optional<Breather> at(long tick) {
+    return tick >= from ? Optional.of(this) : before.flatMap(b -> b.at(tick));
   }
 
   boolean isOn(long tick) {
@@ -32,6 +47,6 @@ public record Breather(long from, long ticks, long until) {
   }
 
   public Breather until(long line) {
-    return new Breather(from, ticks, line);
+    return new Breather(from, ticks, line, before);
   }
 }

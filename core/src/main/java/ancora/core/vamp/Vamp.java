@@ -113,8 +113,11 @@ public record Vamp(
 
   /** Whether it rests at a tick, after a pass. */
   public boolean restsAt(long tick, LoopWindow window) {
-    return breather.filter(b -> b.isOn(tick)).isPresent()
-        && tick - lineBy(tick, window) >= window.length();
+    return breatherOn(tick).isPresent() && tick - lineBy(tick, window) >= window.length();
+  }
+
+  private Optional<Breather> breatherOn(long tick) {
+    return breather.flatMap(b -> b.at(tick)).filter(b -> b.isOn(tick));
   }
 
   /** The place in the window that sounds at a tick. */
@@ -130,20 +133,19 @@ public record Vamp(
 
   /** The line that comes after a line. */
   public long lineAfter(long line, LoopWindow window) {
-    long rest = breather.filter(b -> b.isOn(line)).map(Breather::ticks).orElse(0L);
-    return line + window.length() + rest;
+    return line + window.length() + breatherOn(line).map(Breather::ticks).orElse(0L);
   }
 
   /** The last line at a tick or before it: that of the pass which a tick is in, or comes after. */
   public long lineBy(long tick, LoopWindow window) {
     long length = window.length();
-    if (breather.isEmpty() || tick < breather.get().from()) {
+    Optional<Breather> rests = breather.flatMap(b -> b.at(tick));
+    if (rests.isEmpty()) {
       return tick - Math.floorMod(tick - phase, length);
     }
-    Breather rests = breather.get();
-    return tick < rests.until()
-        ? tick - Math.floorMod(tick - rests.from(), length + rests.ticks())
-        : tick - Math.floorMod(tick - rests.until(), length);
+    return rests.get().isOn(tick)
+        ? tick - Math.floorMod(tick - rests.get().from(), length + rests.get().ticks())
+        : tick - Math.floorMod(tick - rests.get().until(), length);
   }
 
   /** The first tick from one on at which a place of the window sounds. */
@@ -180,8 +182,7 @@ public record Vamp(
 
   /** Where a loop that sounds through its rests comes to the next line, and others to their end. */
   private long soundsUntil(long line, LoopWindow window) {
-    boolean through =
-        breather.filter(b -> b.isOn(line) && b.soundsThrough(window.length())).isPresent();
+    boolean through = breatherOn(line).filter(b -> b.soundsThrough(window.length())).isPresent();
     return through ? lineAfter(line, window) : line + window.length();
   }
 }

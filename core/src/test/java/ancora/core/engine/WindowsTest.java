@@ -7,20 +7,26 @@ import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.note.Note;
+import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.RecordingSettings;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Rules 13 and 14: moving the window while it sounds, hand-off, breather. */
 class WindowsTest {
@@ -187,5 +193,58 @@ class WindowsTest {
     assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(0, 4 * BAR));
     concert.at(2 * BAR + 20, new UndoCommand.Redo());
     assertThat(concert.clip(A).window()).isEqualTo(new LoopWindow(3 * 960, 4 * BAR));
+  }
+
+  private static final Command SHORTER =
+      new ShelfCommand.WindowBars(ShelfCommand.WindowBars.Bars.SHORTER, false);
+
+  private static Concert closedTooLate(boolean overdubAfter) {
+    Concert concert = Concert.of(show -> show);
+    RecordingSettings settings = concert.stage().show().recording();
+    concert.at(0, new SettingCommand.SetRecording(settings.withOverdubAfter(overdubAfter)));
+    concert.start().press(0).hit(60, 0).hit(62, BAR + 960);
+    return concert.press(2 * BAR + 384).hit(64, 2 * BAR + 1920);
+  }
+
+  /** Worked value 29: 200 ms are 384 ticks, a second 1920. */
+  @ParameterizedTest
+  @ValueSource(longs = {2 * BAR + 2304, 3 * BAR + 1920})
+  void aBarShorterInTheFirstPassIsAsIfTheLoopHadClosedThere(long press) {
+    Concert concert = closedTooLate(true).at(press, SHORTER).until(6 * BAR);
+    assertThat(concert.newest().window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+    assertThat(concert.on().vamp().orElseThrow().phase()).isZero();
+    assertThat(concert.newest().layers()).hasSize(2);
+    assertThat(concert.newest().layers().get(1).notes())
+        .as("what was played in bar 3 is in the second pass")
+        .extracting(Note::pitch, Note::meant)
+        .containsExactly(tuple(64, 1920L));
+    assertThat(concert.attacks(60, press)).containsExactly(4 * BAR);
+    Concert vamps = closedTooLate(false).at(press, SHORTER).until(5 * BAR);
+    assertThat(vamps.meant(vamps.newest())).containsExactly(0L, BAR + 960);
+    assertThat(vamps.on().hindsight().notes().filter(p -> !p.recorded()))
+        .extracting(Played::pitch)
+        .containsExactly(64);
+  }
+
+  @Test
+  void onceThePassIsOverItIsAWindowOfItsOwn() {
+    Concert concert = closedTooLate(false).at(6 * BAR + 100, SHORTER).until(9 * BAR);
+    assertThat(concert.newest().window()).isEqualTo(new LoopWindow(0, 2 * BAR));
+    assertThat(concert.stage().history().done()).hasSize(2);
+  }
+
+  /**
+   * A loop of two beats whose lines lie half a beat after beats: from 5760 to 6720 it passes one.
+   */
+  @Test
+  void stutterTurnsRoundInAWholeBeatOfTheTransportOffTheLoopsPhase() {
+    Concert concert =
+        Concert.with(clip(A, 480, 1920, note(1, 60, 480, 60), note(2, 62, 2160, 60)), clip(B))
+            .start();
+    // its lines lie half a beat after the beats
+    concert.at(6 * 960 + 700, new MendCommand.Stutter(true, 1, false)).until(11 * 960);
+    assertThat(concert.stage().on(KEYS).stutter().orElseThrow().length()).isEqualTo(960);
+    assertThat(concert.attacks(60, 6240)).containsExactly(6240L, 7200L, 8160L, 9120L, 10_080L);
+    assertThat(concert.attacks(62, 6240)).containsExactly(6960L, 7920L, 8880L, 9840L);
   }
 }

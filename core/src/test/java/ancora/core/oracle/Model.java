@@ -214,7 +214,7 @@ final class Model {
   /** Where a clip stands. */
   static final class Standing {
     final Clip clip;
-    long phase;
+    final long phase;
     final long from;
     final long start;
     final long length;
@@ -224,6 +224,9 @@ final class Model {
 
     long rest;
     long restsUntil = NEVER;
+
+    /** How it rested before that. */
+    Standing rested;
 
     Standing(Clip clip, long phase, long from) {
       this.clip = clip;
@@ -239,6 +242,7 @@ final class Model {
       restsFrom = before.restsFrom;
       rest = before.rest;
       restsUntil = before.restsUntil;
+      rested = before.rested;
     }
 
     private Standing(Standing before, long phase, long from) {
@@ -259,6 +263,9 @@ final class Model {
     }
 
     long lineBy(long tick) {
+      if (tick < restsFrom && rested != null) {
+        return rested.lineBy(tick);
+      }
       if (tick < restsFrom) {
         return tick - Math.floorMod(tick - phase, length);
       }
@@ -270,6 +277,9 @@ final class Model {
     }
 
     long lineAfter(long line) {
+      if (line < restsFrom && rested != null) {
+        return rested.lineAfter(line);
+      }
       return line + length + (line >= restsFrom && line < restsUntil ? rest : 0);
     }
 
@@ -282,6 +292,9 @@ final class Model {
     }
 
     boolean isSilentAt(long tick) {
+      if (tick < restsFrom && rested != null) {
+        return rested.isSilentAt(tick);
+      }
       return restsAt(tick) && rest % length != 0;
     }
 
@@ -859,7 +872,7 @@ final class Model {
     }
     long rest = restOf(part, vamp.length);
     if (rest > 0) {
-      vamp.phase = vamp.restsFrom == NEVER ? vamp.phase : vamp.restsUntil;
+      vamp.rested = vamp.restsFrom == NEVER ? null : new Standing(vamp, vamp.from);
       vamp.restsFrom = line;
       vamp.rest = rest;
       vamp.restsUntil = NEVER;
@@ -870,8 +883,11 @@ final class Model {
     if (part.vamp != null && part.vamp.isOpen()) {
       long line = part.vamp.lineFrom(tick);
       if (line <= part.vamp.restsFrom) {
-        part.vamp.restsFrom = NEVER;
-        part.vamp.rest = 0;
+        Standing before = part.vamp.rested;
+        part.vamp.restsFrom = before == null ? NEVER : before.restsFrom;
+        part.vamp.rest = before == null ? 0 : before.rest;
+        part.vamp.restsUntil = before == null ? NEVER : before.restsUntil;
+        part.vamp.rested = before == null ? null : before.rested;
       } else {
         part.vamp.restsUntil = line;
       }

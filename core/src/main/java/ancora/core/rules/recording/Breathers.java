@@ -63,9 +63,7 @@ public final class Breathers {
     if (ticks == 0) {
       return vamp;
     }
-    // of the rests before it only where they have led to is known any more
-    long phase = vamp.breather().map(Breather::until).orElse(vamp.phase());
-    return vamp.withPhase(phase).withBreather(Optional.of(Breather.from(line, ticks)));
+    return vamp.withBreather(Optional.of(Breather.from(line, ticks, vamp.breather())));
   }
 
   /** A loop that has another window from a tick on rests from its next line, if it does. */
@@ -85,7 +83,7 @@ public final class Breathers {
     Clip clip = stage.clip(part, vamp.get().clip());
     long line = vamp.get().lineFrom(tick, clip.window());
     Optional<Breather> rests =
-        line <= breather.from() ? Optional.empty() : Optional.of(breather.until(line));
+        line <= breather.from() ? breather.before() : Optional.of(breather.until(line));
     return stage.mapOn(part, on -> on.withVamp(vamp.get().withBreather(rests)));
   }
 

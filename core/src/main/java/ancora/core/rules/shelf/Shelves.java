@@ -11,6 +11,7 @@ import ancora.core.note.Note;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Steps;
 import ancora.core.rules.cues.Cues;
+import ancora.core.rules.recording.ClosingSooner;
 import ancora.core.rules.recording.Consequences;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Sounding;
@@ -177,6 +178,10 @@ public final class Shelves {
   public static Stage windowBars(Stage stage, ShelfCommand.WindowBars command, Moment moment) {
     if (!command.all()) {
       PartId part = stage.armedPart();
+      Optional<Stage> sooner = sooner(stage, part, command, moment);
+      if (sooner.isPresent()) {
+        return sooner.get();
+      }
       Clip clip =
           stage.on(part).inHand().map(id -> stage.clip(part, id)).orElseThrow(Shelves::none);
       return windowBars(stage, part, clip, command.bars(), moment);
@@ -195,6 +200,14 @@ public final class Shelves {
       }
     }
     return next;
+  }
+
+  /** In the first pass after a closing a bar shorter is as if the loop had closed there. */
+  private static Optional<Stage> sooner(
+      Stage stage, PartId part, ShelfCommand.WindowBars command, Moment moment) {
+    return command.bars() == Bars.SHORTER && stage.map().isPresent()
+        ? ClosingSooner.by(stage, part, bar(stage), moment)
+        : Optional.empty();
   }
 
   private static Refusal none() {
