@@ -3,6 +3,7 @@ package ancora.core.clip;
 import ancora.core.Refusal;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import ancora.core.time.Ticks;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
@@ -94,6 +95,6 @@ public final class WholeClip {
   }
 
   private static boolean isNear(long place) {
-    return Math.abs(place) <= FURTHEST;
+    return Ticks.isWithin(place, FURTHEST);
   }
 }

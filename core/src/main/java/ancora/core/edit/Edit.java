@@ -224,7 +224,7 @@ public sealed interface Edit {
     public Velocity {
       one(set.isPresent(), add.isPresent(), factor.isPresent(), accents);
       Refusal.unless(
-          set.orElse(1) >= 1 && set.orElse(1) <= 127 && Math.abs(add.orElse(0)) <= 127,
+          set.orElse(1) >= 1 && set.orElse(1) <= 127 && Ticks.isWithin(add.orElse(0), 127),
           "A velocity is 1 to 127.");
       checkFactor(factor);
     }
@@ -268,7 +268,7 @@ public sealed interface Edit {
       implements Edit {
     public Draw {
       Refusal.unless(
-          pitch >= 0 && pitch < Note.PEDAL && Math.abs(place) <= FARTHEST,
+          pitch >= 0 && pitch < Note.PEDAL && Ticks.isWithin(place, FARTHEST),
           "There is no such place to draw at.");
       Refusal.unless(length >= 1 && length <= FARTHEST, "A note lasts 1 to %s ticks.", FARTHEST);
       Refusal.unless(
@@ -517,13 +517,13 @@ public sealed interface Edit {
 
   private static void checkDistance(long ticks, int semitones) {
     Refusal.unless(
-        Math.abs(ticks) <= FARTHEST && Math.abs(semitones) < Note.PEDAL,
+        Ticks.isWithin(ticks, FARTHEST) && Ticks.isWithin(semitones, Note.PEDAL - 1),
         "That is too far: move notes within the clip and the 128 pitches.");
   }
 
   private static void checkStretch(long from, long to) {
     Refusal.unless(
-        from < to && Math.abs(from) <= FARTHEST && Math.abs(to) <= FARTHEST,
+        from < to && Ticks.isWithin(from, FARTHEST) && Ticks.isWithin(to, FARTHEST),
         "A stretch ends after it begins, within reach.");
   }
 

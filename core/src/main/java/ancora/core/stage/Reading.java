@@ -1,6 +1,7 @@
 package ancora.core.stage;
 
 import ancora.core.Refusal;
+import ancora.core.time.Ticks;
 import io.soabase.recordbuilder.core.RecordBuilder;
 
 /**
@@ -22,8 +23,8 @@ public record Reading(int octave, int later, int beats, boolean steady)
   private static final int MOST_LATER = 16;
 
   public Reading {
-    Refusal.unless(Math.abs(octave) <= MOST_OCTAVES, "The tempo goes no further that way.");
-    Refusal.unless(Math.abs(later) <= MOST_LATER, "The bar goes no further that way.");
+    Refusal.unless(Ticks.isWithin(octave, MOST_OCTAVES), "The tempo goes no further that way.");
+    Refusal.unless(Ticks.isWithin(later, MOST_LATER), "The bar goes no further that way.");
     Refusal.unless(beats == 0 || beats >= 2 && beats <= 12, "A bar has 2 to 12 beats.");
   }
 }

@@ -14,6 +14,11 @@ public final class Ticks {
 
   private Ticks() {}
 
+  /** Whether a number is no further from 0 than another; that of the farthest has no absolute. */
+  public static boolean isWithin(long number, long most) {
+    return number >= -most && number <= most;
+  }
+
   /** Rounds to a whole number, halves upwards: floor(x + ½). */
   public static long round(double x) {
     return (long) Math.floor(x + 0.5);

@@ -127,6 +127,7 @@ public final class Cues {
 
   /** A part falls silent at once; without one, all do. */
   public static Result cut(Stage stage, Optional<PartId> part, Moment moment) {
+    part.ifPresent(stage.show()::part);
     TempoMap map = running(stage);
     long at = map.firstTickFrom(moment.audible());
     Stage next = stage;

@@ -266,7 +266,7 @@ public final class Shelves {
     Refusal.unless(
         window.length() <= longest, "A loop has %s bars at most.", RecordingSettings.MOST_BARS);
     Refusal.unless(
-        Math.abs(window.start()) <= longest,
+        Ticks.isWithin(window.start(), longest),
         "The start of a loop lies no more than %s bars from the first bar line.",
         RecordingSettings.MOST_BARS);
   }
