@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.Refusal;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.cues.Forms;
 import ancora.core.search.Search;
 import ancora.core.show.Show;
 import ancora.core.show.WholeShow;
@@ -16,6 +17,7 @@ import java.lang.reflect.RecordComponent;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
@@ -152,5 +154,19 @@ class BadNumbersTest {
         engine.apply(command, now, now);
       }
     }
+  }
+
+  /** The random performer knows every command there is. */
+  @Test
+  void everyCommandIsWishedFor() {
+    Random random = new Random(1);
+    Set<Class<?>> wished = new HashSet<>();
+    Stage stage = Stage.of(Show.named("all").withNewPart("Kit", Sound.STANDARD_KIT));
+    stage = Forms.make(stage, "Quay");
+    for (int i = 0; i < 60_000; i++) {
+      Wish wish = new Wish(random.nextInt(Wish.KINDS), random.nextInt(20), random.nextInt(16_384));
+      wished.add(wish.on(stage).getClass());
+    }
+    assertThat(wished).containsAll(Commands.kinds().toList());
   }
 }

@@ -30,13 +30,16 @@ import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Balance;
+import ancora.core.show.Click;
 import ancora.core.show.Leaving;
 import ancora.core.show.LengthRule;
+import ancora.core.show.Master;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
+import ancora.core.show.RunUp;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
@@ -47,7 +50,9 @@ import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
+import java.util.OptionalLong;
 import java.util.Set;
 
 /**
@@ -60,7 +65,7 @@ import java.util.Set;
  */
 record Wish(int kind, int which, int much) {
 
-  static final int KINDS = 67;
+  static final int KINDS = 69;
 
   private static final List<InputKey> KEYS =
       List.of(
@@ -73,7 +78,7 @@ record Wish(int kind, int which, int much) {
       case 2 -> new KeepCommand.ChangeKept(Otherwise.values()[which % 9]);
       case 3 -> new KeepCommand.HearKept();
       default ->
-          which % 2 == 0
+          which % 4 == 1
               ? new KeepCommand.Keep(on, which % 3 == 0)
               : new KeepCommand.KeepOnto(other, on, which % 3 == 0);
     };
@@ -148,6 +153,8 @@ record Wish(int kind, int which, int much) {
       case 62 -> new SettingCommand.SoundOutside(part, outside(on));
       case 63 -> new SettingCommand.SoundInside(part);
       case 64 -> bringIn(stage.show(), part, on);
+      case 67 -> setting(part, on);
+      case 68 -> mend(part, clip, on);
       case 65, 66 -> edit(part, parts.isEmpty() ? part : parts.get(0).id(), clip);
       case 58 -> which % 4 == 0 ? new ShelfCommand.DeletePart(part) : other(part, clip, on);
       default ->
@@ -179,6 +186,47 @@ record Wish(int kind, int which, int much) {
       case 8 -> new EditCommand.MakeClip(part, 1 + which % 4);
       case 9 -> edits(part, clip, new Edit.Move(new Chosen.All(), which * 60L - 480, 0));
       default -> edits(part, clip, new Edit.Delete(new Chosen.OfLayer(1 + which % 3)));
+    };
+  }
+
+  private Command setting(PartId part, boolean on) {
+    return switch (which % 5) {
+      case 0 -> new SettingCommand.ChooseSound(part, Sound.of(much % 128), on);
+      case 1 -> new SettingCommand.SetClick(Click.DEFAULT.withOn(on));
+      case 2 -> new SettingCommand.Rename("Night " + much % 9);
+      case 3 -> new SettingCommand.SetMaster(Master.DEFAULT);
+      default -> new SettingCommand.ReportDelay(much * 10L);
+    };
+  }
+
+  private Command mend(PartId part, ClipId clip, boolean on) {
+    return switch (which % 6) {
+      case 0 -> new MendCommand.TakesInARow(part, clip, List.of(1 + much % 3, 1));
+      case 1 -> new MendCommand.RedrawComp(part, clip, 1 + much % 5, 960, 1920, 1 + much % 2);
+      case 2, 3 -> new MendCommand.Stutter(much % 3 > 0, 1 << much % 3, on);
+      case 4 -> new KeepCommand.KeepPhrases(on ? 1 : -1);
+      default -> edits(part, clip, noteEdit());
+    };
+  }
+
+  private Edit noteEdit() {
+    Chosen some = new Chosen.Within(0, 240L * (which + 1));
+    return switch (much % 10) {
+      case 0 -> new Edit.Length(some, OptionalLong.empty(), OptionalDouble.empty(), true);
+      case 1 -> new Edit.Length(some, OptionalLong.of(240), OptionalDouble.empty(), false);
+      case 2 ->
+          new Edit.Velocity(
+              some, OptionalInt.of(80), OptionalInt.empty(), OptionalDouble.empty(), false);
+      case 3 ->
+          new Edit.Draw(60 + which, 240L * which, 120, OptionalInt.of(90), OptionalInt.empty());
+      case 4 ->
+          new Edit.ToGrid(
+              some, Optional.of(Grid.EIGHTH), 100, 50, which % 2 == 0, Optional.empty());
+      case 5 -> new Edit.AsPlayed(some);
+      case 6 -> new Edit.DeleteMoves(Controller.BEND, 0, 240L * (which + 1));
+      case 7 -> new Edit.ThinMoves(Controller.BEND, 0, 3840, 60);
+      case 8 -> new Edit.DeletePedal(0, 240L * (which + 1));
+      default -> new Edit.Copy(some, 240L * which, 0, Optional.empty(), Optional.empty());
     };
   }
 
@@ -282,6 +330,10 @@ record Wish(int kind, int which, int much) {
         .withBreatherBars(much % 3 == 0 ? 1 : 0)
         .withOverdubAfter(flag)
         .withMergePedals(flag)
+        .withTakesAfter(which % 7 == 0)
+        .withPunchGoesOn(which % 5 == 0)
+        .withFixedUnits(much % 4 == 0 ? 1 : 0)
+        .withRunUp(which % 6 == 0 ? Optional.of(new RunUp(RunUp.Of.LOOP, 1)) : Optional.empty())
         .withFromFirstNote(flag);
   }
 }
