@@ -143,6 +143,13 @@ public final class Bench {
     micros("  in a clip of 1200 notes", many, "to compare");
     double passed = micros.get("noteAndPlanAfterPasses");
     micros("  in one of 200 after 1000 passes, a note in each", passed, "1.3 times that");
+    double few = micros.get("noteOntoFewOfItsPitch");
+    micros("  onto 100 of its own pitch", few, "500 µs");
+    micros("  onto 1500", micros.get("noteOntoManyOfItsPitch"), "3 times that, 500 µs");
+    micros("  onto 3500", micros.get("noteOntoMostOfItsPitch"), "3 times that, 500 µs");
+    micros(
+        "engine: lengths of 3500 notes of one pitch", micros.get("lengthsOfOnePitch"), "10000 µs");
+    micros("engine: undo of a rename, 16×16×200", micros.get("undoOfARename"), "1000 µs");
     micros("engine: plan of a clip of 500 notes", micros.get("planOf500Notes"), "300 µs");
     micros("engine: comp of 3600 notes", micros.get("comp"), "5000 µs");
     micros("engine: a key repeated for 6 s on 1/32 up", micros.get("releaseOfRepeated"), "5000 µs");

@@ -8,6 +8,10 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
+import ancora.core.edit.Chosen;
+import ancora.core.edit.Clips;
+import ancora.core.edit.Edit;
+import ancora.core.edit.WhichTakes;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.history.History;
@@ -21,10 +25,12 @@ import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Silencing;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.shelf.ShelfCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -34,7 +40,9 @@ import ancora.core.stage.Stage;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalInt;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
@@ -75,6 +83,10 @@ public class EngineBench {
   private Stage repeated;
   private Stage manySteps;
   private Stage takes;
+  private Stage fewOfOnePitch;
+  private Stage manyOfOnePitch;
+  private Stage mostOfOnePitch;
+  private Stage renamed;
   private Clip clip;
   private Engine engine;
   private long now;
@@ -89,6 +101,30 @@ public class EngineBench {
     manySteps = stepped(full);
     takes = overdubbing(twoTakes());
     clip = clip(1, "a", BIG_CLIP, 1);
+    fewOfOnePitch = overdubbing(ofOnePitch(100));
+    manyOfOnePitch = overdubbing(ofOnePitch(1500));
+    mostOfOnePitch = overdubbing(ofOnePitch(3500));
+    Engine naming = Engine.of(show(NOTES));
+    PartId first = naming.stage().show().parts().get(0).id();
+    naming.apply(new ShelfCommand.RenamePart(first, "Other"), 0, 0);
+    renamed = naming.stage();
+  }
+
+  /** A part with a clip of 64 bars, whose notes have one pitch. */
+  private static Show ofOnePitch(int many) {
+    Show show =
+        Show.named("kick")
+            .withRecording(RecordingSettings.DEFAULT.withCountInBars(0))
+            .withNewPart("Kit", Sound.STANDARD_KIT);
+    long length = 16 * LOOP;
+    List<Note> notes = new ArrayList<>();
+    for (int i = 0; i < many; i++) {
+      long onset = i * (length / many);
+      notes.add(Note.of(1000 + i, 36, 90, onset, onset, 40));
+    }
+    Clip kick = Clip.of(new ClipId(900), "a", new LoopWindow(0, length), notes);
+    return show.mapPart(show.parts().get(0).id(), part -> part.withClip(kick))
+        .withNextId(1000 + many);
   }
 
   /** Sixteen parts of sixteen clips; the first part's first clip has as many notes as are asked. */
@@ -215,6 +251,49 @@ public class EngineBench {
   public Plan noteAndPlanOfAsMany() {
     next(asManyNotes, 1_000_000);
     return note(engine, 40 + played % 40, now);
+  }
+
+  /** One more note onto 100 of its pitch. */
+  @Benchmark
+  public Plan noteOntoFewOfItsPitch() {
+    next(fewOfOnePitch, 1_000_000);
+    return note(engine, 36, now);
+  }
+
+  /** The same onto 1500. */
+  @Benchmark
+  public Plan noteOntoManyOfItsPitch() {
+    next(manyOfOnePitch, 1_000_000);
+    return note(engine, 36, now);
+  }
+
+  /** The same onto 3500: with what is played meanwhile as many as a take may have. */
+  @Benchmark
+  public Plan noteOntoMostOfItsPitch() {
+    next(mostOfOnePitch, 1_000_000);
+    return note(engine, 36, now);
+  }
+
+  /** All of 3500 notes of one pitch out to the next, the edit that asks the most. */
+  @Benchmark
+  public Outcome lengthsOfOnePitch() {
+    Part part = mostOfOnePitch.show().parts().get(0);
+    Edit toNext =
+        new Edit.Length(new Chosen.All(), OptionalLong.empty(), OptionalDouble.empty(), true);
+    return done(
+        mostOfOnePitch,
+        new EditCommand.EditNotes(
+            part.id(),
+            new Clips(List.of(part.shelf().get(0).id())),
+            WhichTakes.HEARD,
+            List.of(toNext)),
+        1_000_000);
+  }
+
+  /** A rename is undone, in a show of 16 parts of 16 clips of 200 notes. */
+  @Benchmark
+  public Outcome undoOfARename() {
+    return done(renamed, new UndoCommand.Undo(), 1_000_000);
   }
 
   private void next(Stage from, long begins) {

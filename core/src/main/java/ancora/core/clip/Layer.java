@@ -6,7 +6,9 @@ import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
@@ -68,6 +70,14 @@ public record Layer(
     return withNotes(next);
   }
 
+  /** This layer with some more notes, each at its place among the ids. */
+  public Layer with(Collection<Note> more) {
+    List<Note> next = new ArrayList<>(notes);
+    next.addAll(more);
+    next.sort(Comparator.comparingLong(Note::id));
+    return withNotes(next);
+  }
+
   public Layer with(ControllerMove move) {
     List<ControllerMove> next = new ArrayList<>(moves.size() + 1);
     next.addAll(moves);
@@ -87,9 +97,11 @@ public record Layer(
 
   /** This layer that takes out some less. */
   public Layer puttingBack(Collection<Long> noteIds, Collection<Long> moveIds) {
+    Set<Long> notesBack = new HashSet<>(noteIds);
+    Set<Long> movesBack = new HashSet<>(moveIds);
     return withOut(
-        notesOut.stream().filter(id -> !noteIds.contains(id)).toList(),
-        movesOut.stream().filter(id -> !moveIds.contains(id)).toList());
+        notesOut.stream().filter(id -> !notesBack.contains(id)).toList(),
+        movesOut.stream().filter(id -> !movesBack.contains(id)).toList());
   }
 
   public Layer map(UnaryOperator<Note> change) {
@@ -123,13 +135,20 @@ public record Layer(
     return placeOf(noteId) >= 0;
   }
 
-  /** The place of a note among the others, below 0 if it is not here; it is most likely new. */
+  /** The place of a note among the others, by their ids; below 0 if it is not here. */
   private int placeOf(long noteId) {
-    int place = notes.size() - 1;
-    while (place >= 0 && notes.get(place).id() != noteId) {
-      place--;
+    int low = 0;
+    int high = notes.size() - 1;
+    while (low <= high) {
+      int middle = (low + high) >>> 1;
+      long id = notes.get(middle).id();
+      if (id == noteId) {
+        return middle;
+      }
+      low = id < noteId ? middle + 1 : low;
+      high = id < noteId ? high : middle - 1;
     }
-    return place;
+    return -1;
   }
 
   /** Layers by rising number. */

@@ -160,10 +160,7 @@ public record Take(
         with.mapLayer(
                 other.number(),
                 layer -> {
-                  Layer joined = layer;
-                  for (Note note : other.notes()) {
-                    joined = joined.with(note);
-                  }
+                  Layer joined = layer.with(other.notes());
                   return joined.takingOut(other.notesOut(), List.of());
                 })
             .withNext(Math.max(nextLayer, other.number() + 1), nextMove);

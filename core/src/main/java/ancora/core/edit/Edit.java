@@ -13,6 +13,7 @@ import ancora.core.note.Note;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -111,10 +112,10 @@ public sealed interface Edit {
     @Override
     public Take apply(Take take, Ground ground) {
       Take next = take;
+      Set<Long> chosen = notes.of(take);
       for (Layer layer : take.allLayers().toList()) {
-        for (Note copy : of(layer, notes.of(take), ground)) {
-          next = next.mapLayer(layer.number(), l -> l.with(copy));
-        }
+        List<Note> copies = of(layer, chosen, ground);
+        next = copies.isEmpty() ? next : next.mapLayer(layer.number(), l -> l.with(copies));
         for (ControllerMove move : layer.moves()) {
           if (notes.takesAlong(move)) {
             long place = ground.round(move.place(), move.place() + ticks);
@@ -199,14 +200,20 @@ public sealed interface Edit {
         return note.length();
       }
       long round = ground.window().length();
-      long least = round;
-      for (long onset : onsets) {
-        long away = Math.floorMod(onset - note.meant(), round);
-        if (away > CHORD) {
-          least = Math.min(least, away);
-        }
+      long from = ground.window().wrap(note.meant());
+      long next = firstAfter(onsets, from + CHORD);
+      if (next == Ticks.OPEN) {
+        next = firstAfter(onsets, from + CHORD - round);
+        next = next == Ticks.OPEN ? next : next + round;
       }
-      return least;
+      return Math.min(round, next - from);
+    }
+
+    /** The first onset after a place; {@link Ticks#OPEN} if there is none. */
+    private static long firstAfter(List<Long> onsets, long place) {
+      int found = Collections.binarySearch(onsets, place + 1);
+      int first = found < 0 ? -found - 1 : found;
+      return first < onsets.size() ? onsets.get(first) : Ticks.OPEN;
     }
   }
 

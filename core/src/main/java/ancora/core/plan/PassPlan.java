@@ -4,10 +4,9 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.ControllerMove;
 import java.util.ArrayList;
-import java.util.Collections;
+import java.util.BitSet;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -46,7 +45,7 @@ public final class PassPlan {
     this.rule = rule;
     this.silencing = silencing;
     this.byPitch = byPitch;
-    this.notes = Collections.unmodifiableList(notes);
+    this.notes = List.copyOf(notes);
     this.moves = List.copyOf(moves);
   }
 
@@ -78,15 +77,13 @@ public final class PassPlan {
     }
     Material.Becoming becoming = material.next(now.layers());
     Map<Integer, List<PlannedNote>> byPitchNow = new HashMap<>(byPitch);
-    List<PlannedNote> notesNow = new ArrayList<>(notes.size() + 1);
-    notesNow.addAll(notes);
-    becoming.pitchesWith(otherwise.get()).stream()
-        .forEach(
-            pitch -> {
-              List<PlannedNote> anew = rule.pass(becoming.now().sounding(pitch, silencingNow));
-              exchange(notesNow, byPitch.getOrDefault(pitch, List.of()), anew);
-              byPitchNow.put(pitch, anew);
-            });
+    List<PlannedNote> notesNow = notes;
+    BitSet pitches = becoming.pitchesWith(otherwise.get());
+    for (int pitch = pitches.nextSetBit(0); pitch >= 0; pitch = pitches.nextSetBit(pitch + 1)) {
+      List<PlannedNote> anew = rule.pass(becoming.now().sounding(pitch, silencingNow));
+      notesNow = exchanged(notesNow, byPitch.getOrDefault(pitch, List.of()), anew);
+      byPitchNow.put(pitch, anew);
+    }
     return new PassPlan(
         now,
         becoming.now(),
@@ -97,20 +94,49 @@ public final class PassPlan {
         becoming.moves() ? moves(now) : moves);
   }
 
-  private static void exchange(
+  /**
+   * Some notes, of which those of one pitch have become others. All three are in order, so that
+   * each is gone through once.
+   */
+  private static List<PlannedNote> exchanged(
       List<PlannedNote> among, List<PlannedNote> old, List<PlannedNote> anew) {
-    Set<PlannedNote> before = new HashSet<>(old);
-    Set<PlannedNote> now = new HashSet<>(anew);
-    for (PlannedNote note : old) {
-      if (!now.contains(note)) {
-        among.remove(Collections.binarySearch(among, note, ORDER));
+    List<PlannedNote> gone = new ArrayList<>();
+    List<PlannedNote> come = new ArrayList<>();
+    int i = 0;
+    int j = 0;
+    while (i < old.size() || j < anew.size()) {
+      int order =
+          i == old.size() ? 1 : j == anew.size() ? -1 : ORDER.compare(old.get(i), anew.get(j));
+      boolean same = order == 0 && old.get(i).equals(anew.get(j));
+      if (order <= 0 && !same) {
+        gone.add(old.get(i));
+      }
+      if (order >= 0 && !same) {
+        come.add(anew.get(j));
+      }
+      i += order <= 0 ? 1 : 0;
+      j += order >= 0 ? 1 : 0;
+    }
+    return merged(among, gone, come);
+  }
+
+  private static List<PlannedNote> merged(
+      List<PlannedNote> among, List<PlannedNote> gone, List<PlannedNote> come) {
+    List<PlannedNote> merged = new ArrayList<>(among.size() + come.size());
+    int less = 0;
+    int more = 0;
+    for (PlannedNote note : among) {
+      while (more < come.size() && ORDER.compare(come.get(more), note) < 0) {
+        merged.add(come.get(more++));
+      }
+      if (less < gone.size() && ORDER.compare(gone.get(less), note) == 0) {
+        less++;
+      } else {
+        merged.add(note);
       }
     }
-    for (PlannedNote note : anew) {
-      if (!before.contains(note)) {
-        among.add(-Collections.binarySearch(among, note, ORDER) - 1, note);
-      }
-    }
+    merged.addAll(come.subList(more, come.size()));
+    return merged;
   }
 
   /** The notes, by rising place. */

@@ -13,9 +13,12 @@ import ancora.core.stage.Hands;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Vamp;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 
@@ -27,14 +30,24 @@ public final class Consequences {
   /** When time ends, no note is held any more, wherever it is kept. */
   public static Stage releasedAll(Stage stage) {
     Hands hands = stage.hands();
-    return withoutPhantoms(stage.withHands(Hands.FREE)).withHands(hands);
+    Show none = stage.show().withParts(List.of());
+    return withoutPhantoms(stage.withHands(Hands.FREE), none).withHands(hands);
   }
 
-  /** Notes that are back though their keys are up by now have the lengths that were played. */
-  public static Stage withoutPhantoms(Stage stage) {
+  /**
+   * Notes that are back though their keys are up by now have the lengths that were played.
+   *
+   * @param before in clips that are as they were in this show none has come back
+   */
+  public static Stage withoutPhantoms(Stage stage, Show before) {
+    Set<Clip> same = Collections.newSetFromMap(new IdentityHashMap<>());
+    before.parts().forEach(part -> same.addAll(part.shelf()));
     Stage next = stage;
     for (Part part : stage.show().parts()) {
       for (Clip clip : part.shelf()) {
+        if (same.contains(clip)) {
+          continue;
+        }
         List<Note> held =
             clip.allLayers().flatMap(l -> l.notes().stream()).filter(Note::held).toList();
         Clip released = clip;

@@ -22,7 +22,9 @@ import ancora.core.stage.Stage;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
@@ -210,15 +212,13 @@ public final class Erasing {
     }
     List<Brought> stays = new ArrayList<>();
     List<Long> back = new ArrayList<>();
+    Map<Long, Integer> pitches = new HashMap<>();
+    take.get()
+        .allLayers()
+        .flatMap(layer -> layer.notes().stream())
+        .forEach(note -> pitches.put(note.id(), note.pitch()));
     for (Brought out : erase.out()) {
-      int pitch =
-          take.get()
-              .allLayers()
-              .flatMap(layer -> layer.notes().stream())
-              .filter(note -> note.id() == out.id())
-              .mapToInt(Note::pitch)
-              .findFirst()
-              .orElse(-1);
+      int pitch = pitches.getOrDefault(out.id(), -1);
       if (erase.strokes().stream().anyMatch(s -> s.holds(pitch, out.tick()))) {
         stays.add(out);
       } else {

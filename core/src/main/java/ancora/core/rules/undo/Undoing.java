@@ -458,7 +458,7 @@ public final class Undoing {
       settled = otherWindow(stage, settled, part.id(), moment);
       settled = Taking.otherHeard(stage, settled, part.id(), moment);
     }
-    return Consequences.withoutPhantoms(settled);
+    return Consequences.withoutPhantoms(settled, stage.show());
   }
 
   /**
