@@ -182,6 +182,19 @@ public record Clip(
   }
 
   /** Whether a note is here, be it on or off, in any take. */
+  /** Refuses a clip of whose takes one has more notes than fit, since a layer came back. */
+  public Clip checked() {
+    for (Take take : takes) {
+      Refusal.unless(
+          take.noteCount() <= MOST_NOTES,
+          "Take %s of clip %s would have more than %s notes: peel a layer first.",
+          take.number(),
+          letter,
+          MOST_NOTES);
+    }
+    return this;
+  }
+
   public boolean holds(long noteId) {
     return takes.stream().anyMatch(take -> take.holds(noteId));
   }

@@ -18,9 +18,11 @@ import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.control.Action;
+import ancora.core.history.History;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
+import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.player.Sounded.Kind;
@@ -42,11 +44,13 @@ import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
+import ancora.core.show.WholeShow;
 import ancora.core.sound.Sound;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
 import ancora.core.vamp.Vamp;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -725,5 +729,93 @@ class CombinationsTest {
       assertThat(concert.on().open()).as(action.name()).isEmpty();
       assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR).stream().toList());
     }
+  }
+
+  /** The key was down when it was undone, and up, after 5000 ticks, when it is done again. */
+  @Test
+  void redoAfterAStopHasTheLengthThatWasPlayed() {
+    Concert concert = Concert.with(clip(A, 0, 4 * BAR, note(1, 40, 0, 60))).start().press(100);
+    concert.down(60, 960).at(2000, new UndoCommand.Undo()).up(60, 5960);
+    concert.at(6000, new CueCommand.Stop()).at(6100, new UndoCommand.Redo());
+    assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 60).map(Note::length))
+        .containsExactly(5000L);
+  }
+
+  @Test
+  void aStopEndsHeldKeysWithThePartsOffset() {
+    Concert concert = Concert.with(clip(A, note(1, 40, 0, 60)));
+    concert.at(0, new SettingCommand.SetPartInput(KEYS, PartInput.OPEN.withOffset(20)));
+    concert.start().press(100).down(60, 1000).at(2000, new CueCommand.Stop());
+    assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 60).map(Note::length))
+        .containsExactly(1000L);
+  }
+
+  @Test
+  void aPassOfPartsTogetherIsOneUndoHoweverManyStepsThereAre() {
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(KEYS, part -> Concert.shelved(part, clip(A, note(1, 40, 0, 60))))
+                    .mapPart(BASS, part -> Concert.shelved(part, clip(B, note(2, 41, 0, 60)))));
+    for (int i = 0; i < History.MOST; i++) {
+      concert.at(0, new ShelfCommand.RenamePart(KEYS, "Keys " + i));
+    }
+    concert.at(0, new PressCommand.ArmAlongside(BASS, true)).start().press(100).hit(60, 960);
+    concert.at(1500, new UndoCommand.Undo());
+    assertThat(concert.stage().show().part(KEYS).clipOf(A).noteCount()).isEqualTo(1);
+    assertThat(concert.stage().show().part(BASS).clipOf(B).noteCount()).isEqualTo(1);
+  }
+
+  private static Clip full(int notes) {
+    List<Note> all = new ArrayList<>();
+    for (int i = 0; i < notes; i++) {
+      all.add(note(2000 + i, 36 + i % 12, i * 3L % (4 * BAR), 15));
+    }
+    return clip(A, 0, 4 * BAR, all.toArray(Note[]::new));
+  }
+
+  private static Concert onto(int notes) {
+    return Concert.of(
+            show ->
+                show.mapPart(KEYS, part -> Concert.shelved(part, full(notes))).withNextId(10_000))
+        .start();
+  }
+
+  @Test
+  void ontoAFullTakeAKeyIsRefusedInWordsAndATakeBesideItIsNot() {
+    InputKey key = new InputKey("keys", 0, 90);
+    Concert concert = onto(Clip.MOST_NOTES).press(100);
+    assertThat(concert.said(200, new HandCommand.KeyDown(key, 90)))
+        .isEqualTo("Keys has 4000 notes, as many as fit: what is played is in hindsight.");
+    Concert takes = onto(Clip.MOST_NOTES).at(0, new MendCommand.Takes(true));
+    assertThat(takes.said(960, new HandCommand.KeyDown(key, 90))).isEmpty();
+    takes.up(90, 1000).until(4 * BAR + 10);
+    assertThat(takes.clip(A).take(2).noteCount()).isEqualTo(1);
+  }
+
+  @Test
+  void noLayerComesBackThatMakesATakeTooFull() {
+    Concert concert = onto(Clip.MOST_NOTES - 1).press(100).hit(90, 960).until(4 * BAR + 10);
+    concert.at(4 * BAR + 100, new MendCommand.Peel()).hit(91, 4 * BAR + 960).until(8 * BAR + 10);
+    assertThat(concert.clip(A).take().noteCount()).isEqualTo(Clip.MOST_NOTES);
+    assertThat(concert.refused(8 * BAR + 100, new MendCommand.Restore()))
+        .contains("more than 4000 notes");
+    WholeShow.check(concert.at(8 * BAR + 200, new CueCommand.Stop()).stage().show());
+  }
+
+  @Test
+  void whatIsSplitOffGetsTheWindowThatIsToCome() {
+    Clip kit = clip(A, 0, 2 * BAR, note(1, 36, 0, 60), note(2, 38, BAR, 60));
+    Concert concert =
+        Concert.of(
+                show ->
+                    show.mapPart(
+                        KEYS, part -> Concert.shelved(part.withSound(Sound.STANDARD_KIT), kit)))
+            .start();
+    concert.at(500, new ShelfCommand.Reshape(KEYS, A, new Reshaping.Halve()));
+    concert.at(600, new ShelfCommand.SplitPart(KEYS)).until(BAR + 10);
+    assertThat(concert.stage().show().parts().stream().flatMap(p -> p.shelf().stream()))
+        .extracting(clip -> clip.window().length())
+        .containsOnly(BAR);
   }
 }

@@ -18,6 +18,7 @@ import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.settings.SettingCommand;
+import ancora.core.show.PartInput;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -53,6 +54,17 @@ class ControllersTest {
     assertThat(concert.moved(Kind.PITCH_BEND, 0))
         .containsExactly(
             "1001 9000", "1004 9100", "1007 9200", "1021 9300", "4841 9200", "4861 9300");
+  }
+
+  /** Worked value 30: 20 ms are 38 ticks. */
+  @Test
+  void theOffsetMovesControllersAsItMovesNotes() {
+    Concert concert = Concert.with(clip(A, DOT));
+    concert.at(0, new SettingCommand.SetPartInput(KEYS, PartInput.OPEN.withOffset(20)));
+    concert.start().press(100).at(1001, bend(9000)).hit(72, 1001).until(BAR + 10);
+    assertThat(concert.clip(A).moves().map(ControllerMove::place)).containsExactly(963L);
+    assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 72).map(Note::played))
+        .containsExactly(963L);
   }
 
   @Test

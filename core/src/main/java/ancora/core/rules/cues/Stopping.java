@@ -37,7 +37,8 @@ public final class Stopping {
     long tick = moment.tick(map);
     Stage released = stage;
     for (HeldKey key : stage.heldKeys()) {
-      released = Releasing.endNote(released, key, moment.stamp());
+      long up = stage.show().part(key.part()).input().placed(moment.stamp());
+      released = Releasing.endNote(released, key, up);
     }
     released = Releasing.releaseAllSustained(released, moment.stamp());
     FormStage form = stage.form();

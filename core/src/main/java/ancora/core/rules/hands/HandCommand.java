@@ -22,7 +22,8 @@ public sealed interface HandCommand extends Command {
 
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(Playing.keyDown(stage, this, moment));
+      Stage down = Playing.keyDown(stage, this, moment);
+      return new Result(down, Playing.full(stage, down, moment));
     }
   }
 

@@ -8,6 +8,7 @@ import ancora.core.record.PlayedMove;
 import ancora.core.rules.Moment;
 import ancora.core.rules.recording.Adding;
 import ancora.core.show.PartId;
+import ancora.core.show.PartInput;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
@@ -27,18 +28,20 @@ public final class MovingControllers {
 
   private static Stage move(
       Stage stage, PartId part, HandCommand.MoveController command, Moment moment) {
-    if (!stage.show().part(part).input().hears(command.device(), command.channel())) {
+    PartInput input = stage.show().part(part).input();
+    if (!input.hears(command.device(), command.channel())) {
       return stage;
     }
-    PlayedMove played = new PlayedMove(command.controller(), command.value(), moment.stamp());
+    long placed = input.placed(moment.stamp());
+    PlayedMove played = new PlayedMove(command.controller(), command.value(), placed);
     Stage remembered = stage.mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
-    return stage.map().isEmpty() ? remembered : recorded(remembered, part, command, moment);
+    return stage.map().isEmpty() ? remembered : recorded(remembered, part, command, placed, moment);
   }
 
   private static Stage recorded(
-      Stage stage, PartId part, HandCommand.MoveController command, Moment moment) {
+      Stage stage, PartId part, HandCommand.MoveController command, long placed, Moment moment) {
     TempoMap map = stage.runningMap();
-    long tick = moment.tick(map);
+    long tick = map.tickAt(placed);
     ControllerMove move = new ControllerMove(command.controller(), tick, command.value());
     long within = map.ticksBefore(tick, ControllerMoves.APART);
     PartStage on = stage.on(part);

@@ -65,6 +65,15 @@ public final class Playing {
     return next;
   }
 
+  /** What is to be said if a key that went down is recorded nowhere, for there is no room. */
+  static Optional<String> full(Stage before, Stage after, Moment moment) {
+    return before.map().isEmpty() || before.heldKeys().size() == after.heldKeys().size()
+        ? Optional.empty()
+        : partsFor(before, moment.stamp()).stream()
+            .flatMap(part -> NoteTaking.full(before, part, moment).stream())
+            .findFirst();
+  }
+
   public static Stage keyDown(Stage stage, PartId part, HandCommand.KeyDown press, Moment moment) {
     PartInput input = stage.show().part(part).input();
     OptionalInt pitch = input.pitch(press.key().pitch());

@@ -26,6 +26,7 @@ import ancora.core.stage.FirstPress;
 import ancora.core.stage.Stage;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 
 /** Taking layers off and putting them back, while the loop goes round (rule 6). */
 public final class Peeling {
@@ -105,7 +106,7 @@ public final class Peeling {
     Refusal.unless(!off.isEmpty(), "Nothing has been taken off clip %s.", clip.letter());
     return Steps.noted(
         stage,
-        stage.withClip(part, clip.mapHeard(Take::restored)),
+        stage.withClip(part, clip.mapHeard(Take::restored).checked()),
         "restore layer %s of %s"
             .formatted(off.get(off.size() - 1).number(), Steps.name(stage, part, clip)));
   }
@@ -177,11 +178,11 @@ public final class Peeling {
         Steps.name(stage, part, clip));
     Stage cut = cut(stage, moment);
     int layer = lastOff(cut, part).orElseThrow();
-    Stage next = cut.withClip(part, cut.clip(part, clip.id()).mapHeard(Take::restored));
+    Stage next = cut.withClip(part, cut.clip(part, clip.id()).mapHeard(Take::restored).checked());
     for (PartId other : Together.of(stage)) {
       Optional<Integer> last = other.equals(part) ? Optional.empty() : lastOff(cut, other);
       if (last.isPresent() && wentWith(cut, part, layer, other, last.get())) {
-        next = next.withClip(other, clipInHand(next, other).mapHeard(Take::restored));
+        next = next.withClip(other, clipInHand(next, other).mapHeard(Take::restored).checked());
       }
     }
     return Steps.noted(
@@ -201,23 +202,28 @@ public final class Peeling {
 
   private static boolean wentWith(
       Stage stage, PartId part, int layer, PartId other, int otherLayer) {
+    Predicate<Change> ofPart = isAbout(stage, part, layer);
+    Predicate<Change> ofOther = isAbout(stage, other, otherLayer);
     List<Step> done = stage.history().done();
     for (int i = done.size() - 1; i >= 0; i--) {
-      boolean one = isAbout(done.get(i), part, layer);
-      if (one || isAbout(done.get(i), other, otherLayer)) {
-        return one && isAbout(done.get(i), other, otherLayer);
+      boolean one = done.get(i).changes().stream().anyMatch(ofPart);
+      boolean both = done.get(i).changes().stream().anyMatch(ofOther);
+      if (one || both) {
+        return one && both;
       }
     }
     return false;
   }
 
-  private static boolean isAbout(Step step, PartId part, int layer) {
-    return step.changes().stream()
-        .anyMatch(
-            change ->
-                change instanceof Change.OfLayer one
-                    && one.part().equals(part)
-                    && one.layer() == layer);
+  /** What is about a layer of the take that is heard of the clip in hand. */
+  private static Predicate<Change> isAbout(Stage stage, PartId part, int layer) {
+    Clip clip = clipInHand(stage, part);
+    return change ->
+        change instanceof Change.OfLayer one
+            && one.part().equals(part)
+            && one.clip().equals(clip.id())
+            && one.take() == clip.take().number()
+            && one.layer() == layer;
   }
 
   /** Back to where recording was last switched on, as one step. */

@@ -47,8 +47,7 @@ public final class Adding {
     long place = vamp.placeAt(note.meant(), window);
     if (!covered
         || !recording.takes(note.meantAt(place), window)
-        || recording.rests(note.meant(), vamp, window)
-        || isFull(shelved.get(), recording, note)) {
+        || recording.rests(note.meant(), vamp, window)) {
       return Optional.empty();
     }
     long loop = window.length();
@@ -65,7 +64,7 @@ public final class Adding {
     if (movedOver && !own && !hasOwn(target)) {
       target = recording.lapAt(played, vamp, window);
     }
-    if (isUndone(shelved.get(), target)) {
+    if (isUndone(shelved.get(), target) || isFull(shelved.get(), recording, target)) {
       return Optional.empty();
     }
     Note placed =
@@ -103,8 +102,10 @@ public final class Adding {
         .flatMap(lap -> clip.findTake(lap.take()));
   }
 
-  private static boolean isFull(Clip clip, LoopRecording recording, Note note) {
-    return clip.findTake(recording.take()).map(Take::noteCount).orElse(0) >= Clip.MOST_NOTES;
+  /** Whether the take that a lap records onto has as many notes as fit. */
+  static boolean isFull(Clip clip, LoopRecording recording, Lap lap) {
+    int take = recording.way() == Way.TAKES ? lap.take() : recording.take();
+    return clip.findTake(take).map(Take::noteCount).orElse(0) >= Clip.MOST_NOTES;
   }
 
   /** Whether a pass has brought a take that is gone: it takes nothing any more. */

@@ -11,7 +11,9 @@ import ancora.core.stage.Erase;
 import ancora.core.stage.FormStage;
 import ancora.core.stage.Hands;
 import ancora.core.stage.PartStage;
+import ancora.core.stage.PastRun;
 import ancora.core.stage.Stage;
+import ancora.core.time.TempoMap;
 import ancora.core.vamp.Vamp;
 import java.util.Collections;
 import java.util.IdentityHashMap;
@@ -186,9 +188,11 @@ public final class Consequences {
   }
 
   private static long length(Stage stage, Played played) {
-    return stage
-        .map()
-        .map(map -> map.tickAt(played.offMicros()) - map.tickAt(played.onMicros()))
-        .orElse(Note.SHORTEST);
+    TempoMap map =
+        stage
+            .map()
+            .or(() -> stage.lastRun().map(PastRun::map))
+            .orElseGet(() -> TempoMap.of(0, played.onMicros(), stage.show().tempo()));
+    return map.tickAt(played.offMicros()) - map.tickAt(played.onMicros());
   }
 }

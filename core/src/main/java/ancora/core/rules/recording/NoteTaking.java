@@ -16,6 +16,7 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
+import ancora.core.vamp.Vamp;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -73,6 +74,32 @@ public final class NoteTaking {
     return onto.or(() -> on.first().flatMap(f -> intoFirst(stage, part, f, played)))
         .map(added -> recorded(added, part, played))
         .orElse(stage);
+  }
+
+  /** What is to be said where a key is heard, but what is recorded onto has as much as fits. */
+  public static Optional<String> full(Stage stage, PartId part, Moment moment) {
+    PartStage on = stage.on(part);
+    boolean full =
+        on.first().filter(first -> first.notes().size() >= Clip.MOST_NOTES).isPresent()
+            || on.open().filter(r -> isFull(stage, part, r, moment)).isPresent();
+    return full
+        ? Optional.of(
+            "%s has %s notes, as many as fit: what is played is in hindsight."
+                .formatted(stage.show().part(part).name(), Clip.MOST_NOTES))
+        : Optional.empty();
+  }
+
+  private static boolean isFull(Stage stage, PartId part, LoopRecording recording, Moment moment) {
+    long tick = moment.tick(stage.map().orElseThrow());
+    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
+    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    return vamp.isPresent()
+        && clip.isPresent()
+        && Adding.isFull(
+            clip.get(),
+            recording,
+            recording.lapAt(
+                tick, vamp.get(), Sounding.windowAt(stage, part, vamp.get(), clip.get())));
   }
 
   /** Whether a note comes after a first recording's start, or early for it. */

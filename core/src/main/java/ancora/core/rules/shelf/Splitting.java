@@ -17,6 +17,7 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.Vamp;
+import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -100,11 +101,24 @@ public final class Splitting {
                 fresh
                     .withReady(on.ready().map(same::get))
                     .withVamp(on.vamp().map(v -> moved(v, same)))
+                    .withChange(on.change().map(change -> moved(change, same)))
+                    .withHears(on.hears())
+                    .withStutter(on.stutter())
                     .withCue(on.cue().map(cue -> moved(cue, same))));
   }
 
   private static Vamp moved(Vamp vamp, Map<ClipId, ClipId> same) {
     return vamp.withClip(same.get(vamp.clip()));
+  }
+
+  private static WindowChange moved(WindowChange change, Map<ClipId, ClipId> same) {
+    return new WindowChange(
+        change.at(),
+        change.reshapings(),
+        change.asked(),
+        change.beside().stream()
+            .map(b -> new WindowChange.Beside(same.get(b.clip()), b.reshaping()))
+            .toList());
   }
 
   private static Cue moved(Cue cue, Map<ClipId, ClipId> same) {

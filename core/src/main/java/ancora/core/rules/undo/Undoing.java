@@ -248,13 +248,14 @@ public final class Undoing {
   /** What is under way on some parts is one step, which can then be taken back. */
   private static Stage asLayers(Stage stage, List<PartId> parts, Moment moment) {
     long tick = Sounding.tick(stage, moment);
-    int before = stage.history().done().size();
     Stage next = stage;
     for (PartId part : parts) {
       next = Erasing.isUnderWay(next, part) ? Erasing.cut(next, part, tick) : next;
       next = Laps.cut(next, part, tick);
     }
     List<Step> done = next.history().done();
+    // the oldest may have gone as these came
+    int before = stage.history().last().map(step -> done.lastIndexOf(step) + 1).orElse(0);
     if (parts.size() < 2 || done.size() <= before + 1) {
       return next;
     }
@@ -453,12 +454,28 @@ public final class Undoing {
       // clips that have come since may have got a letter that is wanted back
       show = show.mapPart(part.id(), Part::withLettersApart);
     }
+    checkFull(stage.show(), show);
     Stage settled = Consequences.settled(stage.withShow(show), step.ended());
     for (Part part : show.parts()) {
       settled = otherWindow(stage, settled, part.id(), moment);
       settled = Taking.otherHeard(stage, settled, part.id(), moment);
     }
     return Consequences.withoutPhantoms(settled, stage.show());
+  }
+
+  /** Refuses what would bring back more layers than fit beside those that have come since. */
+  private static void checkFull(Show before, Show after) {
+    for (Part part : after.parts()) {
+      for (Clip clip : part.shelf()) {
+        boolean same =
+            before.parts().stream()
+                .filter(p -> p.id().equals(part.id()))
+                .anyMatch(p -> p.clip(clip.id()).filter(c -> c == clip).isPresent());
+        if (!same) {
+          clip.checked();
+        }
+      }
+    }
   }
 
   /**
