@@ -83,6 +83,7 @@ enum CameLater {
   LOOP_RECORDING(
       node -> {
         lacking(node, "edge", JsonNodeFactory.instance.numberNode(0));
+        lacking(node, "dropped", JsonNodeFactory.instance.arrayNode());
         return node;
       }),
 

@@ -53,6 +53,11 @@ public record History(List<Step> done, List<Step> undone) {
     return withoutLast().withLayer(step);
   }
 
+  /** This history with a step of it as it is now that more has come to it. */
+  public History replacing(Step step, Step more) {
+    return new History(done.stream().map(s -> s == step ? more : s).toList(), undone);
+  }
+
   /** This history with a layer that was recorded; it does not end what can be redone. */
   public History withLayer(Step step) {
     return new History(append(done, step), undone);

@@ -2,9 +2,11 @@ package ancora.core.record;
 
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Vamp;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -30,7 +32,9 @@ import java.util.OptionalLong;
  * @param laps what it has brought, by rising begin
  * @param asked the instant at which it was asked for, as long as it is still to begin at the end of
  *     a run-up
+ * @param dropped takes that were dropped, the last at the end: they can be brought back
  */
+@RecordBuilder
 public record LoopRecording(
     ClipId clip,
     Way way,
@@ -46,11 +50,17 @@ public record LoopRecording(
     boolean fromNothing,
     long outFrom,
     List<Lap> laps,
-    OptionalLong asked) {
+    OptionalLong asked,
+    List<Dropped> dropped)
+    implements LoopRecordingBuilder.With {
 
   public LoopRecording {
     laps = List.copyOf(laps);
+    dropped = List.copyOf(dropped);
   }
+
+  /** A take that was dropped while takes go on, and the pass in which it was played. */
+  public record Dropped(Lap lap, Take take) {}
 
   /**
    * A range of places.
@@ -206,51 +216,37 @@ public record LoopRecording(
     return lapOf(tick).filter(lap -> !lap.hasLayer()).isPresent() ? this : with(Lap.at(tick));
   }
 
-  public LoopRecording withLaps(List<Lap> newLaps) {
-    return with(line, until, outFrom, newLaps, asked);
-  }
-
+  /** It ends at a tick, be it begun or not. */
+  @Override
   public LoopRecording withUntil(long tick) {
-    return with(line, tick, outFrom, laps, OptionalLong.empty());
-  }
-
-  public LoopRecording withOutFrom(long tick) {
-    return with(line, until, tick, laps, asked);
-  }
-
-  /** The pass that a recording began in the middle of is counted from another phase now. */
-  public LoopRecording withLine(long tick) {
-    return with(tick, until, outFrom, laps, asked);
+    return with(next -> next.until(tick).asked(OptionalLong.empty()));
   }
 
   /** It was asked for at an instant, and is still to begin. */
   public LoopRecording toCome(long askedAt) {
-    return with(line, until, outFrom, laps, OptionalLong.of(askedAt));
+    return withAsked(OptionalLong.of(askedAt));
   }
 
   /** It is no longer to come. */
   public LoopRecording begun() {
-    return with(line, until, outFrom, laps, OptionalLong.empty());
+    return withAsked(OptionalLong.empty());
   }
 
-  private LoopRecording with(
-      long newLine, long newUntil, long newOutFrom, List<Lap> newLaps, OptionalLong newAsked) {
-    return new LoopRecording(
-        clip,
-        way,
-        take,
-        old,
-        from,
-        since,
-        newLine,
-        newUntil,
-        range,
-        edge,
-        closed,
-        fromNothing,
-        newOutFrom,
-        newLaps,
-        newAsked);
+  /** This recording without a take that it has brought; it is remembered while it goes on. */
+  public LoopRecording dropping(Lap lap, Take takes) {
+    List<Dropped> all = new ArrayList<>(dropped);
+    all.add(new Dropped(lap, takes));
+    return with(Lap.at(lap.begin())).withDropped(all);
+  }
+
+  /** This recording with the take that was dropped last again, in its pass if that is free. */
+  public LoopRecording restored() {
+    Dropped last = dropped.get(dropped.size() - 1);
+    LoopRecording next = withDropped(dropped.subList(0, dropped.size() - 1));
+    List<Lap> free =
+        laps.stream().filter(lap -> lap.hasLayer() || lap.begin() <= last.lap().begin()).toList();
+    boolean taken = lapOf(last.lap().begin()).filter(Lap::hasLayer).isPresent();
+    return taken ? next : next.withLaps(free).with(last.lap());
   }
 
   /** The first tick after a lap, as far as is known. */

@@ -14,7 +14,8 @@ public record FirstPress(Of of, long stamp) {
   /** Presses that can silence a loop. */
   public enum Of {
     UNDO,
-    CLEAR
+    CLEAR,
+    PEEL
   }
 
   /** Whether a press is the second of two. */

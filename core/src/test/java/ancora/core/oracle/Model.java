@@ -42,6 +42,9 @@ final class Model {
     boolean copied;
     long lead;
 
+    /** The line of the pass that it was early for. */
+    long forLine = NEVER;
+
     Note(int pitch, long place, long played) {
       this.pitch = pitch;
       this.place = place;
@@ -152,6 +155,9 @@ final class Model {
     }
   }
 
+  /** A take that was dropped, and the pass that it was played in. */
+  record Dropped(long begin, Take take, Layer layer) {}
+
   static final class Recording {
     Clip clip;
     Take take;
@@ -168,6 +174,7 @@ final class Model {
     long asked = NEVER;
     long edge;
     boolean fromNothing;
+    final List<Dropped> dropped = new ArrayList<>();
     final List<Lap> laps = new ArrayList<>();
     final Map<Integer, Long> brought = new TreeMap<>();
 
@@ -376,6 +383,9 @@ final class Model {
 
   /** Where a window that sounds was changed. */
   final List<Long> changed = new ArrayList<>();
+
+  /** When peel only said that nothing is played in this take yet. */
+  long peelAsked = NEVER;
 
   LongToDoubleFunction micros;
   long now;
@@ -1072,14 +1082,23 @@ final class Model {
     long counts = own != NEVER ? own : Math.max(on.from, tick);
     counts = own != NEVER ? counts : overLine(part, on, counts, on.edge);
     Lap at = lapAt(part, on, Math.max(on.from, counts));
+    long line = stood.lineAfter(stood.lineBy(Math.max(on.from, tick)));
+    boolean first = on.closed != NEVER && tick < on.closed;
+    boolean forPass = on.way == Way.ADD && own == NEVER && !first && line < on.until;
+    if (forPass && line - tick <= edgeAt(line)) {
+      Lap next = lapAt(part, on, line);
+      at = next.played || at.layer == null ? next : at;
+      played.forLine = line;
+    }
     // a take that was undone takes nothing any more
     if (on.way == Way.TAKES && at.layer != null && !on.clip.takes.contains(at.take)) {
       return false;
     }
     Lap lap = layered(part, on, at);
-    Note note = new Note(pitch, place, tick);
-    note.lead = own != NEVER ? own - tick : 0;
-    lap.layer.adds.add(note);
+    lap.layer.adds.add(played);
+    if (played.forLine == NEVER && own == NEVER) {
+      drawnOver(part, on, lap);
+    }
     lap.played = true;
     on.brought.put(pitch, tick);
     part.recorded.add(pitch);
@@ -1106,6 +1125,20 @@ final class Model {
       }
     }
     return true;
+  }
+
+  /** What was early for a pass joins it once something else is played in it. */
+  private void drawnOver(Part part, Recording on, Lap lap) {
+    for (Lap other : List.copyOf(on.laps)) {
+      if (on.way == Way.ADD && other.begin < lap.begin && other.layer != null) {
+        List<Note> early = other.layer.adds.stream().filter(n -> n.forLine == lap.begin).toList();
+        other.layer.adds.removeAll(early);
+        lap.layer.adds.addAll(early);
+        if (!early.isEmpty() && other.layer.adds.isEmpty() && other.layer.out.isEmpty()) {
+          dropLayer(on, other);
+        }
+      }
+    }
   }
 
   /** The line of the next take, where a note is early for it. */
@@ -1375,7 +1408,14 @@ final class Model {
   /** A key arrives when takes are over already. */
   private void lateTake(Part part, Recording on, Lap lap) {
     lap.take.partial = !isWhole(part, on, lap, on.until);
+    boolean known =
+        done.stream()
+            .anyMatch(s -> s.of == on.clip && s.takes != null && s.takes.contains(lap.take));
     Step last = done.isEmpty() ? null : done.get(done.size() - 1);
+    if (known) {
+      hearBest(part, on, now + 1);
+      return;
+    }
     if (last == null || last.takes == null || last.of != on.clip) {
       last = takesStep(part, on.clip, new ArrayList<>());
       noted(last, false);
@@ -1929,6 +1969,7 @@ final class Model {
           on.brought.remove(n.pitch);
         });
     on.clip.takes.remove(lap.take);
+    on.dropped.add(new Dropped(lap.begin, lap.take, lap.layer));
     boolean goesOn = stamp < lapEnd(part, on, lap);
     lap.take = null;
     lap.layer = null;
@@ -2048,6 +2089,14 @@ final class Model {
     }
     if (newestTake(armed) != null) {
       long begin = newestTake(armed).begin;
+      boolean isOpen = begin >= passBegin(armed, armed.recording, stamp);
+      double since =
+          peelAsked == NEVER ? 3e6 : micros.applyAsDouble(stamp) - micros.applyAsDouble(peelAsked);
+      if (!isOpen && (since > 2e6 || since < 0)) {
+        peelAsked = stamp;
+        return true;
+      }
+      peelAsked = NEVER;
       for (Part part : together()) {
         if (newestTake(part) != null && newestTake(part).begin >= begin) {
           dropTake(part, stamp);
@@ -2255,7 +2304,42 @@ final class Model {
     }
   }
 
+  private static boolean hasDropped(Part part) {
+    return part.isOpen()
+        && part.recording.way == Way.TAKES
+        && !part.recording.dropped.isEmpty()
+        && part.shelf.contains(part.recording.clip);
+  }
+
+  /** The take that was dropped last is back, in its pass if that is free. */
+  private void restoreDropped(Part part) {
+    Recording on = part.recording;
+    Dropped last = on.dropped.remove(on.dropped.size() - 1);
+    on.clip.takes.add(last.take);
+    on.clip.takes.sort(Comparator.comparingInt(t -> t.number));
+    last.layer.adds.forEach(
+        n -> {
+          part.recorded.add(n.pitch);
+          on.brought.put(n.pitch, n.played);
+        });
+    Lap lap = on.laps.stream().filter(l -> l.begin == last.begin).findFirst().orElseThrow();
+    if (lap.layer == null) {
+      on.laps.removeIf(l -> l.layer == null && l.begin > last.begin);
+      lap.take = last.take;
+      lap.layer = last.layer;
+      lap.played = true;
+    }
+  }
+
   boolean restore(long stamp) {
+    if (hasDropped(armed)) {
+      for (Part part : together()) {
+        if (hasDropped(part)) {
+          restoreDropped(part);
+        }
+      }
+      return true;
+    }
     if (armed.vamp == null || armed.vamp.clip.take().off.isEmpty()) {
       return false;
     }

@@ -496,7 +496,11 @@ class OracleTest {
       long stamp = (long) Math.ceil(map().microsOf(act.stamp()));
       long arrives = micros(act.arrives());
       Outcome outcome = replay.apply(command, Math.min(stamp, arrives), arrives);
-      return outcome instanceof Outcome.Done;
+      boolean done = outcome instanceof Outcome.Done;
+      if (done && !(command instanceof Command.ByHand || command instanceof MendCommand.Peel)) {
+        model.peelAsked = Model.NEVER;
+      }
+      return done;
     }
 
     private String agree(boolean model, boolean engine, Act act) {

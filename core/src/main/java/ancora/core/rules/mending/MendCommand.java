@@ -104,7 +104,7 @@ public sealed interface MendCommand extends Command {
   record Peel() implements MendCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(Peeling.peel(stage, moment));
+      return Peeling.peel(stage, moment);
     }
   }
 
@@ -120,7 +120,7 @@ public sealed interface MendCommand extends Command {
   record PeelClip(PartId part, ClipId clip) implements MendCommand {
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(Peeling.peel(stage, part, clip, moment));
+      return Peeling.peel(stage, part, clip, moment);
     }
   }
 

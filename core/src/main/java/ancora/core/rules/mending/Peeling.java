@@ -4,11 +4,13 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
+import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Lap;
+import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.rules.FirstPresses;
 import ancora.core.rules.Moment;
@@ -24,6 +26,7 @@ import ancora.core.rules.shelf.Shelves;
 import ancora.core.show.PartId;
 import ancora.core.stage.FirstPress;
 import ancora.core.stage.Stage;
+import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -35,15 +38,25 @@ public final class Peeling {
 
   /**
    * Takes the newest layer off the armed part's clip; of those armed alongside only what was played
-   * in the same pass. All of it is one step.
+   * in the same pass. All of it is one step. While takes go on it drops what the open pass has; the
+   * take before only on the second of two presses.
    */
-  public static Stage peel(Stage stage, Moment moment) {
+  public static Result peel(Stage stage, Moment moment) {
     PartId part = stage.armedPart();
     if (stage.on(part).first().isPresent()) {
-      return startAfresh(stage, moment);
+      return Result.to(startAfresh(stage, moment));
     }
-    if (Taking.newest(stage, part).isPresent()) {
-      return dropTakes(stage, moment);
+    Optional<Lap> newest = Taking.newest(stage, part);
+    if (newest.isPresent()) {
+      return isOpen(stage, part, newest.get(), moment)
+              || !FirstPresses.onlySays(stage, FirstPress.Of.PEEL, false, moment)
+          ? Result.to(dropTakes(stage, moment).withFirstPress(Optional.empty()))
+          : FirstPresses.said(
+              stage,
+              FirstPress.Of.PEEL,
+              "Nothing is played in this take yet, take %s is before it"
+                  .formatted(newest.get().take()),
+              moment);
     }
     Clip clip = clipInHand(stage, part);
     refuseTakes(stage, part);
@@ -66,10 +79,19 @@ public final class Peeling {
         next = same.isPresent() ? takenOff(next, other, same.get()) : next;
       }
     }
-    return Steps.noted(
-        cut,
-        Laps.settled(next, moment),
-        "peel layer " + layer + " of " + Steps.name(stage, part, clip));
+    return Result.to(
+        Steps.noted(
+            cut,
+            Laps.settled(next, moment),
+            "peel layer " + layer + " of " + Steps.name(stage, part, clip)));
+  }
+
+  /** Whether a take was played in the pass that goes on at a press. */
+  private static boolean isOpen(Stage stage, PartId part, Lap take, Moment moment) {
+    Vamp vamp = stage.on(part).vamp().orElseThrow();
+    LoopWindow window = stage.clip(part, vamp.clip()).window();
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    return take.begin() >= recording.passBegin(Sounding.tick(stage, moment), vamp, window);
   }
 
   private static Stage takenOff(Stage stage, PartId part, int layer) {
@@ -78,7 +100,7 @@ public final class Peeling {
   }
 
   /** Takes the newest layer off a clip, be it in hand or not. */
-  public static Stage peel(Stage stage, PartId part, ClipId id, Moment moment) {
+  public static Result peel(Stage stage, PartId part, ClipId id, Moment moment) {
     if (isInPlayedHand(stage, part, id)) {
       return peel(stage, moment);
     }
@@ -90,10 +112,11 @@ public final class Peeling {
             .orElseThrow(
                 () ->
                     new Refusal("Only the first recording of clip " + clip.letter() + " is left."));
-    return Steps.noted(
-        stage,
-        stage.withClip(part, clip.mapHeard(take -> take.takenOff(layer))),
-        "peel layer " + layer + " of " + Steps.name(stage, part, clip));
+    return Result.to(
+        Steps.noted(
+            stage,
+            stage.withClip(part, clip.mapHeard(take -> take.takenOff(layer))),
+            "peel layer " + layer + " of " + Steps.name(stage, part, clip)));
   }
 
   /** Puts the layer that went off last back onto a clip, be it in hand or not. */
@@ -168,9 +191,19 @@ public final class Peeling {
     return next;
   }
 
-  /** Puts back the layer that went off last, and what went off with it. */
+  /**
+   * Puts back the layer that went off last, and what went off with it; while takes go on, the take
+   * that was dropped last.
+   */
   public static Stage restore(Stage stage, Moment moment) {
     PartId part = stage.armedPart();
+    if (Taking.hasDropped(stage, part)) {
+      Stage back = stage;
+      for (PartId each : Together.of(stage)) {
+        back = Taking.hasDropped(back, each) ? Taking.restoreDropped(back, each) : back;
+      }
+      return back;
+    }
     Clip clip = clipInHand(stage, part);
     Refusal.unless(
         !clip.take().off().isEmpty(),

@@ -9,6 +9,7 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Row;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
+import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Lap;
@@ -22,6 +23,7 @@ import ancora.core.rules.cues.Cues;
 import ancora.core.rules.press.Pressing;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Laps;
+import ancora.core.rules.recording.NoteTaking;
 import ancora.core.rules.recording.Recordings;
 import ancora.core.rules.recording.TakesOver;
 import ancora.core.show.Leaving;
@@ -89,11 +91,31 @@ public final class Taking {
     Lap lap = newest(stage, part).orElseThrow();
     Clip clip = stage.clip(part, recording.clip());
     Stage next = TakesOver.dropped(stage, part, clip, clip.take(lap.take()));
-    Lap bare = new Lap(lap.begin(), 0, 0, false, List.of());
-    LoopRecording without = recording.with(bare);
+    LoopRecording without = recording.dropping(lap, clip.take(lap.take()));
     LoopRecording cut =
         tick > lap.begin() && tick < Laps.endOf(stage, part, lap) ? without.cut(tick) : without;
     return next.mapOn(part, on -> on.withRecording(cut));
+  }
+
+  /** The take that was dropped last, of those that go on, is back in the pass of its own. */
+  static Stage restoreDropped(Stage stage, PartId part) {
+    LoopRecording recording = stage.on(part).open().orElseThrow();
+    Take take = recording.dropped().get(recording.dropped().size() - 1).take();
+    Clip clip = stage.clip(part, recording.clip());
+    List<Long> notes =
+        take.allLayers().flatMap(layer -> layer.notes().stream()).map(Note::id).toList();
+    return NoteTaking.back(stage.withClip(part, clip.with(take)), part, notes)
+        .mapOn(part, on -> on.withRecording(recording.restored()));
+  }
+
+  /** Whether a take was dropped of those that go on. */
+  static boolean hasDropped(Stage stage, PartId part) {
+    return stage
+        .on(part)
+        .open()
+        .filter(r -> r.way() == Way.TAKES && !r.dropped().isEmpty())
+        .filter(r -> stage.show().part(part).clip(r.clip()).isPresent())
+        .isPresent();
   }
 
   /** The newest pass that has brought a take. */

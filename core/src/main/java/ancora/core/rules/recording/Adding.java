@@ -5,7 +5,9 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.note.ControllerMove;
+import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
+import ancora.core.record.EarlyNotes;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
 import ancora.core.record.Lap.Kind;
@@ -53,16 +55,19 @@ public final class Adding {
     long loop = window.length();
     long played = Math.max(note.played(), recording.from());
     long meantPass = recording.passBegin(note.meant(), vamp, window);
-    boolean movedOver = meantPass > recording.passBegin(played, vamp, window);
+    // off the grid it stays where it was played, but counts for the pass that begins
+    long line = recording.nextBegin(played, vamp, window);
+    boolean forPass = note.isAsPlayed() && isEarlyForPass(stage, recording, played, line);
+    boolean movedOver = forPass || meantPass > recording.passBegin(played, vamp, window);
     long early = played + recording.edgeOf(note);
-    boolean forLine = early >= recording.nextBegin(played, vamp, window);
-    long counts = movedOver ? note.meant() : forLine ? early : played;
+    long counts = forPass ? line : movedOver ? note.meant() : early >= line ? early : played;
     Lap target = recording.lapAt(counts, vamp, window);
     boolean own =
         recording.way() == Way.TAKES && meantPass < recording.until()
             || recording.rests(played, vamp, window);
     if (movedOver && !own && !hasOwn(target)) {
-      target = recording.lapAt(played, vamp, window);
+      Lap before = recording.lapAt(played, vamp, window);
+      target = before.hasLayer() ? before : target;
     }
     if (isUndone(shelved.get(), target) || isFull(shelved.get(), recording, target)) {
       return Optional.empty();
@@ -77,7 +82,8 @@ public final class Adding {
             note.length(),
             note.held());
     Laps.Layered layered = Laps.layered(stage, part, target);
-    Lap lap = layered.lap().with(new Brought(Kind.NOTE, note.id(), note.played(), note.meant()));
+    long meant = forPass ? line : note.meant();
+    Lap lap = layered.lap().with(new Brought(Kind.NOTE, note.id(), note.played(), meant));
     Stage added =
         Laps.mapLayer(layered.stage(), part, recording.clip(), lap, layer -> layer.with(placed));
     added = Laps.withLap(added, part, lap);
@@ -91,6 +97,17 @@ public final class Adding {
     }
     return Optional.of(
         Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
+  }
+
+  private static boolean isEarlyForPass(
+      Stage stage, LoopRecording recording, long played, long line) {
+    boolean inFirst = recording.closed().isPresent() && played < recording.closed().getAsLong();
+    return recording.way() == Way.ADD
+        && !inFirst
+        && line < recording.until()
+        && line - played
+            <= EarlyNotes.toleranceOnto(
+                InputGrid.OFF, line, stage.show().meter(), stage.map().orElseThrow());
   }
 
   /** The take that a pass has brought by now that goes on at a tick. */

@@ -180,15 +180,22 @@ public final class NoteTaking {
 
   /** Notes are in no clip any more: they are in hindsight alone. */
   public static Stage left(Stage stage, PartId part, Collection<Long> noteIds) {
-    if (noteIds.isEmpty()) {
-      return stage;
-    }
+    return recorded(stage, part, noteIds, false);
+  }
+
+  /** Notes are in a clip again. */
+  public static Stage back(Stage stage, PartId part, Collection<Long> noteIds) {
+    return recorded(stage, part, noteIds, true);
+  }
+
+  private static Stage recorded(
+      Stage stage, PartId part, Collection<Long> noteIds, boolean recorded) {
     Hindsight memory = stage.on(part).hindsight();
     for (long id : noteIds) {
-      memory = memory.map(id, played -> played.withRecorded(false));
+      memory = memory.map(id, played -> played.withRecorded(recorded));
     }
-    Hindsight left = memory;
-    return stage.mapOn(part, on -> on.withHindsight(left));
+    Hindsight now = memory;
+    return noteIds.isEmpty() ? stage : stage.mapOn(part, on -> on.withHindsight(now));
   }
 
   /** A note of a part, wherever it is by now. */

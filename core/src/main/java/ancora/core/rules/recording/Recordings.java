@@ -80,7 +80,8 @@ public final class Recordings {
             false,
             since,
             List.of(),
-            OptionalLong.empty());
+            OptionalLong.empty(),
+            List.of());
     Stage on =
         free.mapOn(
             part,
@@ -120,7 +121,8 @@ public final class Recordings {
         then == AfterClosing.TAKES,
         since,
         List.of(lap),
-        OptionalLong.empty());
+        OptionalLong.empty(),
+        List.of());
   }
 
   /** The tick at which a recording begins that has a run-up; one gone by no longer counts. */

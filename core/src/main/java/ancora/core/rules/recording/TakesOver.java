@@ -112,6 +112,14 @@ public final class TakesOver {
   /** A take that came late is of the step that brought the others, if nothing was done since. */
   private static Stage notedLate(Stage stage, PartId part, Clip clip, int take, boolean making) {
     Change came = came(part, clip, take);
+    Optional<Step> brought =
+        stage.history().done().stream()
+            .filter(step -> step.changes().stream().anyMatch(c -> isTake(c, part, clip, take)))
+            .findFirst();
+    if (brought.isPresent()) {
+      Step complete = brought.get().with(came, c -> isTake(c, part, clip, take));
+      return stage.mapHistory(history -> history.replacing(brought.get(), complete));
+    }
     Optional<Step> others =
         stage.history().last().filter(step -> isOnly(step, c -> isTakeOf(c, part, clip)));
     if (others.isPresent()) {
@@ -137,8 +145,11 @@ public final class TakesOver {
   private static boolean isNoted(Stage stage, PartId part, Clip clip, int take) {
     return stage.history().done().stream()
         .flatMap(step -> step.changes().stream())
-        .anyMatch(
-            change -> isTakeOf(change, part, clip) && ((Change.OfTake) change).take() == take);
+        .anyMatch(change -> isTake(change, part, clip, take));
+  }
+
+  private static boolean isTake(Change change, PartId part, Clip clip, int take) {
+    return isTakeOf(change, part, clip) && ((Change.OfTake) change).take() == take;
   }
 
   private static Change made(PartId part, Clip clip) {
