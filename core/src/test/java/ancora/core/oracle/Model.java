@@ -543,7 +543,8 @@ final class Model {
         on.outFrom == on.since && on.edge > 0 && (on.since - part.vamp.lineBy(on.since)) % BAR == 0;
     begins &= on.way == Way.REPLACE || isLine(part, on.since);
     long from = begins ? on.outFrom - on.edge : on.outFrom;
-    if (tick < from || tick < part.vamp.from || rests(part, on, tick)) {
+    boolean sounded = tick >= part.vamp.from - (begins ? on.edge : 0);
+    if (tick < from || !sounded || rests(part, on, tick)) {
       return;
     }
     long place = part.vamp.placeAt(tick);
@@ -711,6 +712,11 @@ final class Model {
 
   /** After a command: a take that is gone is not waited for, a punch whose note is back is over. */
   void afterwards() {
+    for (Part part : parts) {
+      if (part.vamp != null && part.vamp.isOpen() && !part.isOpen()) {
+        restsNoMore(part, now);
+      }
+    }
     for (Part part : parts) {
       if (part.hears != null && (part.vamp == null || !part.vamp.clip.takes.contains(part.hears))) {
         part.hears = null;

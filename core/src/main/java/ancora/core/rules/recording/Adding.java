@@ -60,11 +60,11 @@ public final class Adding {
     boolean forPass = note.isAsPlayed() && isEarlyForPass(stage, recording, played, line);
     boolean movedOver = forPass || meantPass > recording.passBegin(played, vamp, window);
     long early = played + recording.edgeOf(note);
-    long counts = forPass ? line : movedOver ? note.meant() : early >= line ? early : played;
+    boolean rests = recording.rests(played, vamp, window);
+    long counts =
+        forPass ? line : movedOver || rests ? note.meant() : early >= line ? early : played;
     Lap target = recording.lapAt(counts, vamp, window);
-    boolean own =
-        recording.way() == Way.TAKES && meantPass < recording.until()
-            || recording.rests(played, vamp, window);
+    boolean own = recording.way() == Way.TAKES && meantPass < recording.until() || rests;
     if (movedOver && !own && !hasOwn(target)) {
       Lap before = recording.lapAt(played, vamp, window);
       target = before.hasLayer() ? before : target;
