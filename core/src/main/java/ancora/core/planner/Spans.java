@@ -332,13 +332,28 @@ final class Spans {
   private void addCue(Cue cue) {
     cue.clip()
         .flatMap(part::clip)
-        .map(clip -> onceTakesEnd(clip, cue.at()))
+        .map(clip -> isVamping(clip) ? become(clip, cue.at()) : clip)
         .ifPresent(
             clip -> {
               Vamp vamp = Vamp.of(clip.id(), cue.phase(), cue.at()).withEntry(cue.entry());
               addPickup(vamp, clip);
               spans.add(span(vamp, clip, new Ending(Ticks.OPEN, false), Silencing.NONE));
             });
+  }
+
+  private boolean isVamping(Clip clip) {
+    return on.vamp().filter(vamp -> vamp.clip().equals(clip.id())).isPresent();
+  }
+
+  /** What has become by a tick of a clip that vamps, and enters once more there. */
+  private Clip become(Clip clip, long at) {
+    Clip changed =
+        on.change().filter(c -> c.at() <= at).map(change -> changed(clip, change)).orElse(clip);
+    Clip ended = onceTakesEnd(changed, at);
+    return on.hears()
+        .filter(hears -> hears.at() <= at)
+        .map(hears -> ended.withHeard(hears.take()))
+        .orElse(ended);
   }
 
   /** A clip that enters once more ends the takes of it that go on: one of them is heard. */
