@@ -211,6 +211,7 @@ class CommandJsonTest {
         new KeepCommand.KeepBars(new PartId(3), new PartId(2), 4, true),
         new KeepCommand.KeepStretch(new PartId(3), new PartId(3), 1_000_000, 5_000_000, false),
         new KeepCommand.ChangeKept(Otherwise.AS_PLAYED),
+        new KeepCommand.KeepPhrases(-1),
         new KeepCommand.HearKept(),
         new ShelfCommand.DuplicateClip(PART, CLIP),
         new ShelfCommand.ThinClip(PART, CLIP),

@@ -18,6 +18,7 @@ import ancora.core.rules.recording.Releasing;
 import ancora.core.rules.recording.Repeats;
 import ancora.core.rules.recording.Sounding;
 import ancora.core.rules.recording.TakingOut;
+import ancora.core.rules.recording.Transition;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -27,7 +28,6 @@ import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
@@ -181,19 +181,13 @@ final class Boundaries {
     Stage mended = Endings.endAll(stage, part, tick);
     Clip clip = mended.clip(part, vamp.get().clip());
     boolean letRing = mended.show().part(part).leaving() == Leaving.LET_RING;
-    // where takes have ended there too, the one heard from then on sounds nothing
-    boolean sounded = mended.on(part).vamp().filter(v -> v.from() < tick).isPresent();
-    return mended.mapOn(
-        part,
-        on ->
-            on.withVamp(Optional.empty())
-                .withChange(Optional.empty())
-                .withHears(Optional.empty())
-                .withStutter(Optional.empty())
-                .withPast(
-                    sounded
-                        ? on.vamp().map(v -> new PastVamp(v, clip, tick, letRing, on.stutter()))
-                        : on.past()));
+    return Transition.to(mended, part, tick, clip, Optional.empty(), letRing)
+        .mapOn(
+            part,
+            on ->
+                on.withChange(Optional.empty())
+                    .withHears(Optional.empty())
+                    .withStutter(Optional.empty()));
   }
 
   private static Stage enter(Stage stage, PartId part, Cue cue) {
@@ -225,27 +219,14 @@ final class Boundaries {
             : Laps.cut(bare, part, change.at());
     Clip now = cut.clip(part, vamp.clip());
     Clip reshaped = change.of(now, cut.show().nextId());
-    Vamp stood = change.of(cut.on(part).vamp().orElseThrow(), now, reshaped);
-    Vamp stands = Breathers.standing(cut, part, stood, reshaped.window(), change.at());
     Stage next =
-        Steps.counted(cut.withClip(part, reshaped))
-            .mapOn(
-                part,
-                p ->
-                    p.withVamp(stands)
-                        .withRecording(
-                            p.recording()
-                                .map(
-                                    r ->
-                                        r.isOpen()
-                                            ? r.withLine(
-                                                stands.lineFrom(change.at(), reshaped.window()))
-                                            : r))
-                        .withPast(
-                            vamp.from() < change.at()
-                                ? Optional.of(
-                                    new PastVamp(vamp, now, change.at(), true, p.stutter()))
-                                : p.past()));
+        Transition.toWindow(
+            Steps.counted(cut.withClip(part, reshaped)),
+            part,
+            change.at(),
+            now,
+            reshaped,
+            recording -> recording);
     for (WindowChange.Beside other : change.beside()) {
       Optional<Clip> beside = next.show().part(part).clip(other.clip());
       if (beside.isPresent()) {

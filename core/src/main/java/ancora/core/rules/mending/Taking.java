@@ -26,6 +26,7 @@ import ancora.core.rules.recording.Laps;
 import ancora.core.rules.recording.NoteTaking;
 import ancora.core.rules.recording.Recordings;
 import ancora.core.rules.recording.TakesOver;
+import ancora.core.rules.recording.Transition;
 import ancora.core.show.Leaving;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -34,7 +35,6 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
 import java.util.List;
@@ -173,18 +173,8 @@ public final class Taking {
     }
     Vamp entered = hears.of(vamp.get(), clip.get());
     boolean rings = stage.show().part(part).leaving() == Leaving.LET_RING;
-    return stage
-        .withClip(part, clip.get().withHeard(hears.take()))
-        .mapOn(
-            part,
-            p ->
-                p.withVamp(entered)
-                    .withPast(
-                        vamp.get().from() < hears.at()
-                            ? Optional.of(
-                                new PastVamp(
-                                    vamp.get(), clip.get(), hears.at(), rings, p.stutter()))
-                            : p.past()));
+    return Transition.to(stage, part, hears.at(), clip.get(), Optional.of(entered), rings)
+        .withClip(part, clip.get().withHeard(hears.take()));
   }
 
   /** Where another take is heard by now, since one has come or gone, it sounds at once, in step. */

@@ -11,7 +11,6 @@ import ancora.core.record.LoopRecording;
 import ancora.core.rules.Steps;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -222,13 +221,6 @@ public final class TakesOver {
     Vamp entered =
         vamp.withFrom(
             Math.max(tick, vamp.from()), new Vamp.Entry(0, before.manner().underWay(), false));
-    return stage.mapOn(
-        part,
-        p ->
-            p.withVamp(entered)
-                .withPast(
-                    vamp.from() < tick
-                        ? Optional.of(new PastVamp(vamp, before, tick, false, p.stutter()))
-                        : p.past()));
+    return Transition.to(stage, part, tick, before, Optional.of(entered), false);
   }
 }

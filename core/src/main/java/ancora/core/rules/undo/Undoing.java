@@ -21,7 +21,6 @@ import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.Together;
 import ancora.core.rules.cues.Stopping;
 import ancora.core.rules.mending.Taking;
-import ancora.core.rules.recording.Breathers;
 import ancora.core.rules.recording.Consequences;
 import ancora.core.rules.recording.Endings;
 import ancora.core.rules.recording.Erasing;
@@ -29,6 +28,7 @@ import ancora.core.rules.recording.FirstRecordings;
 import ancora.core.rules.recording.Laps;
 import ancora.core.rules.recording.NoteTaking;
 import ancora.core.rules.recording.Sounding;
+import ancora.core.rules.recording.Transition;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
@@ -36,9 +36,7 @@ import ancora.core.stage.FirstPress;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.PastVamp;
 import ancora.core.vamp.Vamp;
-import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -510,26 +508,8 @@ public final class Undoing {
       return after;
     }
     long at = Math.max(after.map().get().firstTickFrom(moment.audible()), vamp.get().from());
-    Vamp stood = WindowChange.standing(vamp.get(), was.get(), is, at);
-    Vamp stands = Breathers.standing(after, part, stood, is.window(), at);
-    Optional<PastVamp> left =
-        vamp.get().from() < at
-            ? Optional.of(new PastVamp(vamp.get(), was.get(), at, true, before.on(part).stutter()))
-            : after.on(part).past();
-    return after.mapOn(
-        part,
-        on ->
-            on.withVamp(stands)
-                .withPast(left)
-                .withRecording(
-                    on.recording()
-                        .map(
-                            r ->
-                                r.isOpen()
-                                    ? r.cut(at)
-                                        .withOutFrom(at)
-                                        .withLine(stands.lineFrom(at, is.window()))
-                                    : r)));
+    return Transition.toWindow(
+        after, part, at, was.get(), is, recording -> recording.cut(at).withOutFrom(at));
   }
 
   private static Stage goingRoundWhereRecorded(Stage before, Stage after, Moment moment) {
