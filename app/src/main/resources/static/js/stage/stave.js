@@ -241,8 +241,8 @@ function linesOf(scene, tick, meter) {
   } else if (scene.begins) {
     lines.next = `${MODES[scene.begins.mode].toLowerCase()} in ${until(scene.begins.from - tick, meter)}`;
   } else if (scene.rest) {
-    const { ticks, until: line } = scene.rest;
-    lines.next = `breather of ${until(ticks, meter)}: on at bar ${Math.floor(line / meter.barTicks) + 1}`;
+    lines.more = `rests ${until(scene.rest.ticks, meter)}`;
+    lines.next = `on at bar ${Math.floor(scene.rest.until / meter.barTicks) + 1}`;
   }
   return lines;
 }
