@@ -178,12 +178,12 @@ final class RunDesk {
     Heard is = heard.orElseThrow(() -> new Refusal("No run is heard."));
     Hearing hearing = is.hearing();
     long tick = hearing.map(hearing.heard()).tickAt(now + SOON / 2.0);
-    Optional<Hearing.Stretch> stretch = stretch(round, hearing.run());
+    Optional<Hearing.Excerpt> stretch = stretch(round, hearing.run());
     hear(is.run(), hearing.round(stretch, Math.max(hearing.from(), tick)), show);
   }
 
   /** [first bar, bar after the last], or nothing. */
-  private static Optional<Hearing.Stretch> stretch(JsonNode round, Run run) {
+  private static Optional<Hearing.Excerpt> stretch(JsonNode round, Run run) {
     if (!round.isArray()) {
       return Optional.empty();
     }
@@ -193,7 +193,7 @@ final class RunDesk {
     long bar = run.meter().barTicks();
     long from = Math.max(run.from(), (round.get(0).intValue() - 1L) * bar);
     long until = Math.min(run.until(), (round.get(1).intValue() - 1L) * bar);
-    return Optional.of(new Hearing.Stretch(from, until));
+    return Optional.of(new Hearing.Excerpt(from, until));
   }
 
   private void edit(int id, JsonNode by, Show show) {

@@ -26,7 +26,7 @@ import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.TempoMap;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.Stutter;
+import ancora.core.vamp.ShortLoop;
 import ancora.core.vamp.Vamp;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -430,7 +430,7 @@ final class StateJson {
     on.change().ifPresent(change -> node.put("changesAt", change.at()));
     on.hears().ifPresent(hears -> node.put("hears", hears.take()).put("changesAt", hears.at()));
     on.open().ifPresent(recording -> node.set("onto", recording(recording)));
-    on.stutter().filter(Stutter::isHeld).ifPresent(s -> node.put("stutters", true));
+    on.stutter().filter(ShortLoop::isHeld).ifPresent(s -> node.put("stutters", true));
     return node;
   }
 

@@ -23,7 +23,7 @@ record Bars(int beats, double first) {
   /** Four beats are the likelier, where nothing tells. */
   private static final double USUAL = 0.15;
 
-  static Bars of(List<Moment> moments, double[] at, OptionalInt known) {
+  static Bars of(List<Struck> moments, double[] at, OptionalInt known) {
     int[] sizes = known.isPresent() ? new int[] {known.getAsInt()} : new int[] {4, 3};
     long from = (long) Math.floor(at[0]);
     int slots = (int) ((Math.ceil(at[at.length - 1]) - from + 1) * PARTS) + 1;

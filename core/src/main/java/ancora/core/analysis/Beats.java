@@ -60,11 +60,11 @@ final class Beats {
    * @param moments at least two, in time
    * @param zero the instant of second 0, in microseconds
    */
-  Beats(List<Moment> moments, double zero) {
+  Beats(List<Struck> moments, double zero) {
     int count = moments.size();
     seconds = moments.stream().mapToDouble(m -> (m.micros() - zero) / 1e6).toArray();
-    weights = moments.stream().mapToDouble(Moment::weight).toArray();
-    sum = moments.stream().mapToDouble(Moment::weight).sum();
+    weights = moments.stream().mapToDouble(Struck::weight).toArray();
+    sum = moments.stream().mapToDouble(Struck::weight).sum();
     double[] stress =
         moments.stream().mapToDouble(m -> StrictMath.pow(m.stress(), STRESS)).toArray();
     double all = 0;

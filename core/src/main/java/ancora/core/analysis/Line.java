@@ -16,7 +16,7 @@ final class Line {
   /** Beats whose squares spread by a smaller part of themselves are one beat, but for rounding. */
   private static final double ONE_BEAT = 1e-9;
 
-  private final List<Moment> moments;
+  private final List<Struck> moments;
   private final double[] beats;
   private final double period;
 
@@ -24,7 +24,7 @@ final class Line {
    * @param moments in time
    * @param beats at which they lie, by rising beat, not all on one
    */
-  Line(List<Moment> moments, double[] beats) {
+  Line(List<Struck> moments, double[] beats) {
     this.moments = moments;
     this.beats = beats;
     this.period = fitted(0, Double.POSITIVE_INFINITY)[1];

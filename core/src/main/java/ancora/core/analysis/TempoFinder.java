@@ -36,11 +36,11 @@ public final class TempoFinder {
    * @param beats of a bar, if they are known; else 4 or 3 are found
    */
   public static Optional<FoundTempo> find(List<Onset> onsets, OptionalInt beats) {
-    List<Moment> moments = Moment.of(onsets);
+    List<Struck> moments = Struck.of(onsets);
     if (moments.size() < LEAST) {
       return Optional.empty();
     }
-    List<Moment> newest = moments.subList(Math.max(0, moments.size() - WINDOW), moments.size());
+    List<Struck> newest = moments.subList(Math.max(0, moments.size() - WINDOW), moments.size());
     double zero = (newest.get(0).micros() + newest.get(newest.size() - 1).micros()) / 2;
     Beat beat = new Beats(newest, zero).best();
     double[] beatsAt = followed(moments, newest.size(), beat, zero);
@@ -54,7 +54,7 @@ public final class TempoFinder {
   }
 
   /** The beats at which moments lie, on lines of the division. */
-  private static double[] followed(List<Moment> moments, int newest, Beat beat, double zero) {
+  private static double[] followed(List<Struck> moments, int newest, Beat beat, double zero) {
     int lines = beat.division().lines();
     double[] beats = new double[moments.size()];
     int first = moments.size() - newest;

@@ -63,7 +63,7 @@ final class Boundaries {
       long line = Math.min(Repeats.nextLine(next), over);
       if (due.isPresent() && due.get().tick() <= line) {
         long tick = due.get().tick();
-        next = settled(due.get().effect().apply(passTo(next, tick - 1)), tick);
+        next = endWaits(due.get().effect().apply(passTo(next, tick - 1)), tick);
       } else {
         next = passTo(next, line);
         if (line == over) {
@@ -74,9 +74,9 @@ final class Boundaries {
     return next;
   }
 
-  /** What waited for something waits no longer, where that is over or gone. */
-  static Stage settled(Stage stage, long tick) {
-    return Breathers.settled(Arming.settled(Taking.settled(stage)), tick);
+  /** What waited for something waits no longer where that is over, or gone. */
+  static Stage endWaits(Stage stage, long tick) {
+    return Breathers.endWhereOver(Arming.armWhatWaits(Taking.withoutTakesGone(stage)), tick);
   }
 
   /** What is repeated is recorded, and then what is mended is taken out, as far as a tick. */

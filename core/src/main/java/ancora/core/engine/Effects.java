@@ -13,7 +13,7 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.vamp.Cue;
-import ancora.core.vamp.Stutter;
+import ancora.core.vamp.ShortLoop;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -157,8 +157,8 @@ final class Effects {
               .<Effect>map(hears -> new Effect.HearsTake(part, hears.take(), hears.at()))
               .orElse(new Effect.CallsOff(part)));
     }
-    boolean stuttered = was.stutter().filter(Stutter::isHeld).isPresent();
-    if (stuttered != is.stutter().filter(Stutter::isHeld).isPresent()) {
+    boolean stuttered = was.stutter().filter(ShortLoop::isHeld).isPresent();
+    if (stuttered != is.stutter().filter(ShortLoop::isHeld).isPresent()) {
       effects.add(new Effect.Stutters(part, !stuttered));
     }
     if (!was.ready().equals(is.ready())) {

@@ -99,10 +99,10 @@ public final class Engine {
   private static Result applied(Stage stage, Command meant, Moment moment) {
     Result result = meant.apply(stage, moment);
     boolean byHand = meant instanceof Command.ByHand;
-    Stage next = byHand ? result.stage() : FirstRecordings.settled(stage, result.stage());
+    Stage next = byHand ? result.stage() : FirstRecordings.endLapsed(stage, result.stage());
     boolean stays = byHand || next.firstPress() != stage.firstPress();
     return new Result(
-        Boundaries.settled(
+        Boundaries.endWaits(
             stays ? next : next.withFirstPress(Optional.empty()),
             next.map().map(moment::tick).orElse(0L)),
         result.word());

@@ -99,7 +99,7 @@ public record MidiSong(
 
   /** Reads a file; refuses, in a sentence, what is none. */
   public static MidiSong read(byte[] bytes) {
-    return new Reading(MidiReader.read(bytes)).song();
+    return new SongReader(MidiReader.read(bytes)).song();
   }
 
   /** How many notes are in it; the pedal is none. */
@@ -123,7 +123,7 @@ public record MidiSong(
   }
 
   /** A file that is being read. */
-  private static final class Reading {
+  private static final class SongReader {
     private final MidiReader.Read read;
     private final List<MidiReader.Event> tempos = new ArrayList<>();
     private final List<MidiReader.Event> meters = new ArrayList<>();
@@ -134,7 +134,7 @@ public record MidiSong(
     private int others;
     private long until;
 
-    Reading(MidiReader.Read read) {
+    SongReader(MidiReader.Read read) {
       this.read = read;
     }
 
@@ -266,7 +266,7 @@ public record MidiSong(
   /** One channel of a track that is being read. */
   private static final class Channel {
     private final int number;
-    private final Reading reading;
+    private final SongReader reading;
     private final Map<Integer, RunNote> sounding = new HashMap<>();
     private final List<RunNote> notes = new ArrayList<>();
     private final List<ControllerMove> moves = new ArrayList<>();
@@ -274,7 +274,7 @@ public record MidiSong(
     private Optional<Integer> volume = Optional.empty();
     private Optional<Integer> pan = Optional.empty();
 
-    Channel(int number, Reading reading) {
+    Channel(int number, SongReader reading) {
       this.number = number;
       this.reading = reading;
     }

@@ -2,7 +2,7 @@ package ancora.core.plan;
 
 import ancora.core.clip.Layer;
 import ancora.core.note.Note;
-import ancora.core.plan.OnePitch.Sounding;
+import ancora.core.plan.OnePitch.SilencedNote;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
@@ -90,7 +90,7 @@ final class Material {
 
   /** The material of other layers. */
   Becoming next(List<Layer> now) {
-    Difference difference = new Difference(layers, now);
+    LayerDifference difference = new LayerDifference(layers, now);
     if (difference.isNone()) {
       return new Becoming(new Material(now, byPitch, out), new BitSet(), false, Set.of());
     }
@@ -133,24 +133,24 @@ final class Material {
   }
 
   /** What sounds of a pitch: what is added, but for what is taken out. */
-  List<Sounding> sounding(int pitch, Silencing silencing) {
-    List<Sounding> sounding = new ArrayList<>(byPitch.get(pitch).size());
+  List<SilencedNote> silenced(int pitch, Silencing silencing) {
+    List<SilencedNote> silenced = new ArrayList<>(byPitch.get(pitch).size());
     for (Added added : byPitch.get(pitch)) {
       if (!out.contains(added.note().id())) {
-        sounding.add(new Sounding(added.note(), silencing.of(added.layer(), added.note())));
+        silenced.add(new SilencedNote(added.note(), silencing.of(added.layer(), added.note())));
       }
     }
-    return sounding;
+    return silenced;
   }
 
   /** How layers differ from others. */
-  private static final class Difference {
+  private static final class LayerDifference {
     private final List<Added> less = new ArrayList<>();
     private final List<Added> more = new ArrayList<>();
     private final Set<Long> out = new HashSet<>();
     private boolean moves;
 
-    Difference(List<Layer> before, List<Layer> now) {
+    LayerDifference(List<Layer> before, List<Layer> now) {
       int i = 0;
       int j = 0;
       while (before != now && (i < before.size() || j < now.size())) {

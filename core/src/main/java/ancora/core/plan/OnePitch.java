@@ -32,7 +32,7 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    * @param note the note, wherever it lies in the material
    * @param silence when it is silent
    */
-  record Sounding(Note note, Silence silence) {
+  record SilencedNote(Note note, Silence silence) {
     PlannedNote planned(long place, long length, boolean tied) {
       return new PlannedNote(
           note.id(),
@@ -49,7 +49,7 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    * The notes of one pass, by rising place. A note whose key is still down is among them: the loop
    * takes its voice over when its place comes round, and holds it for as long as the key does.
    */
-  List<PlannedNote> pass(List<Sounding> all) {
+  List<PlannedNote> pass(List<SilencedNote> all) {
     List<PlannedNote> notes = at(all, window);
     joinPedals(notes);
     Optional<PlannedNote> carried = ring ? carriedIn(all, notes) : Optional.empty();
@@ -98,7 +98,7 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
   }
 
   /** What sounds once in a stretch of the material; nothing follows the last. */
-  static List<PlannedNote> once(List<Sounding> all, LoopWindow stretch) {
+  static List<PlannedNote> once(List<SilencedNote> all, LoopWindow stretch) {
     List<PlannedNote> notes = at(all, stretch);
     for (int i = 0; i < notes.size(); i++) {
       PlannedNote note = notes.get(i);
@@ -110,9 +110,9 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
   }
 
   /** What begins in a stretch: on each place one note. */
-  private static List<PlannedNote> at(List<Sounding> all, LoopWindow stretch) {
+  private static List<PlannedNote> at(List<SilencedNote> all, LoopWindow stretch) {
     List<PlannedNote> notes = new ArrayList<>(all.size());
-    for (Sounding sounding : all) {
+    for (SilencedNote sounding : all) {
       Note note = sounding.note();
       if (stretch.contains(note.meant())) {
         notes.add(sounding.planned(note.meant(), note.length(), note.held()));
@@ -147,14 +147,14 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    * window than before it, or if another reaches the line: the two are one gesture. Of several the
    * longest is.
    */
-  private Optional<PlannedNote> carriedIn(List<Sounding> all, List<PlannedNote> loop) {
+  private Optional<PlannedNote> carriedIn(List<SilencedNote> all, List<PlannedNote> loop) {
     long start = window.start();
     if (!loop.isEmpty() && loop.get(0).place() == start) {
       return Optional.empty();
     }
     boolean reached = loop.stream().anyMatch(this::reachesLine);
     PlannedNote carried = null;
-    for (Sounding sounding : all) {
+    for (SilencedNote sounding : all) {
       Note note = sounding.note();
       boolean sounds = note.meant() < start && (note.held() || endOf(note) > start);
       if (sounds && (isMostlyIn(note) || reached)) {

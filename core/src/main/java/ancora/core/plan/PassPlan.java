@@ -62,7 +62,7 @@ public final class PassPlan {
     Map<Integer, List<PlannedNote>> byPitch = new HashMap<>();
     List<PlannedNote> notes = new ArrayList<>();
     material.pitches().stream()
-        .forEach(pitch -> byPitch.put(pitch, rule.pass(material.sounding(pitch, silencing))));
+        .forEach(pitch -> byPitch.put(pitch, rule.pass(material.silenced(pitch, silencing))));
     byPitch.values().forEach(notes::addAll);
     notes.sort(ORDER);
     return new PassPlan(clip, material, rule, silencing, byPitch, notes, moves(clip));
@@ -80,7 +80,7 @@ public final class PassPlan {
     List<PlannedNote> notesNow = notes;
     BitSet pitches = becoming.pitchesWith(otherwise.get());
     for (int pitch = pitches.nextSetBit(0); pitch >= 0; pitch = pitches.nextSetBit(pitch + 1)) {
-      List<PlannedNote> anew = rule.pass(becoming.now().sounding(pitch, silencingNow));
+      List<PlannedNote> anew = rule.pass(becoming.now().silenced(pitch, silencingNow));
       notesNow = exchanged(notesNow, byPitch.getOrDefault(pitch, List.of()), anew);
       byPitchNow.put(pitch, anew);
     }
@@ -168,7 +168,7 @@ public final class PassPlan {
     Material material = Material.of(clip.layers());
     List<PlannedNote> notes = new ArrayList<>();
     material.pitches().stream()
-        .mapToObj(pitch -> material.sounding(pitch, Silencing.NONE))
+        .mapToObj(pitch -> material.silenced(pitch, Silencing.NONE))
         .forEach(pitch -> notes.addAll(OnePitch.once(pitch, before)));
     notes.sort(ORDER);
     return List.copyOf(notes);

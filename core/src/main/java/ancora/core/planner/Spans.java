@@ -24,7 +24,7 @@ import ancora.core.time.Ticks;
 import ancora.core.vamp.Breather;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.PastVamp;
-import ancora.core.vamp.Stutter;
+import ancora.core.vamp.ShortLoop;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import java.util.ArrayList;
@@ -101,7 +101,7 @@ final class Spans {
             on.first().map(FirstRecording::start).orElse(Ticks.OPEN));
     boolean letRing = part.leaving() == Leaving.LET_RING;
     addPickup(vamp, clip);
-    for (Becoming next : becoming(leaves)) {
+    for (ChangeAhead next : becoming(leaves)) {
       if (next.at > vamp.from()) {
         addNow(vamp, clip, new Ending(next.at, next.rings || letRing));
       }
@@ -120,32 +120,32 @@ final class Spans {
    * @param clip the clip after it
    * @param vamp where it stands then
    */
-  private record Becoming(long at, boolean rings, UnaryOperator<Clip> clip, Standing vamp) {}
+  private record ChangeAhead(long at, boolean rings, UnaryOperator<Clip> clip, VampAt vamp) {}
 
   @FunctionalInterface
-  private interface Standing {
+  private interface VampAt {
     Vamp apply(Vamp vamp, Clip before, Clip after);
   }
 
-  private List<Becoming> becoming(long leaves) {
-    List<Becoming> all = new ArrayList<>();
+  private List<ChangeAhead> becoming(long leaves) {
+    List<ChangeAhead> all = new ArrayList<>();
     on.change()
         .filter(change -> change.at() < leaves)
         .ifPresent(
             change ->
                 all.add(
-                    new Becoming(change.at(), true, clip -> changed(clip, change), change::of)));
+                    new ChangeAhead(change.at(), true, clip -> changed(clip, change), change::of)));
     on.hears()
         .filter(hears -> hears.at() < leaves)
         .ifPresent(
             hears ->
                 all.add(
-                    new Becoming(
+                    new ChangeAhead(
                         hears.at(),
                         false,
                         clip -> clip.withHeard(hears.take()),
                         (vamp, before, after) -> hears.of(vamp, before))));
-    all.sort(Comparator.comparingLong(Becoming::at));
+    all.sort(Comparator.comparingLong(ChangeAhead::at));
     return all;
   }
 
@@ -168,9 +168,9 @@ final class Spans {
 
   /** A clip as it sounds; while it stutters, in pieces. */
   private void add(
-      Vamp entered, Clip clip, Ending ending, Silencing silencing, Optional<Stutter> stuttered) {
+      Vamp entered, Clip clip, Ending ending, Silencing silencing, Optional<ShortLoop> stuttered) {
     long until = ending.until;
-    Optional<Stutter> stutter =
+    Optional<ShortLoop> stutter =
         stuttered.filter(s -> s.from() < until && s.until() > entered.from());
     Vamp vamp =
         stutter
@@ -280,7 +280,7 @@ final class Spans {
   }
 
   private Span stuttering(
-      Vamp vamp, Clip clip, Stutter stutter, long from, long until, Silencing silencing) {
+      Vamp vamp, Clip clip, ShortLoop stutter, long from, long until, Silencing silencing) {
     LoopWindow window = clip.window();
     LoopWindow piece = new LoopWindow(vamp.placeAt(stutter.start(), window), stutter.length());
     String id = id(vamp) + "/stutter" + from;

@@ -20,7 +20,7 @@ import java.util.Optional;
  * @param stretches of it, in the order in which they are heard
  * @param started the instant at which the first is heard, in microseconds
  */
-public record Hearing(Run run, List<Stretch> stretches, double started) {
+public record Hearing(Run run, List<Excerpt> stretches, double started) {
 
   /** A stretch that goes round is planned so many times ahead, while it is short enough. */
   private static final int LAPS = 64;
@@ -28,13 +28,13 @@ public record Hearing(Run run, List<Stretch> stretches, double started) {
   private static final int MOST_BARS_AHEAD = 2048;
 
   /**
-   * Some ticks of the run.
+   * An excerpt of the run.
    *
    * @param from the first
    * @param until the first after them
    */
-  public record Stretch(long from, long until) {
-    public Stretch {
+  public record Excerpt(long from, long until) {
+    public Excerpt {
       Refusal.unless(until > from, "Choose at least a bar.");
     }
 
@@ -53,20 +53,20 @@ public record Hearing(Run run, List<Stretch> stretches, double started) {
    * @param round what goes round, once it is reached; else it ends where the run ends
    * @param started the instant at which it begins to be heard, in microseconds
    */
-  public static Hearing of(Run run, long from, Optional<Stretch> round, double started) {
+  public static Hearing of(Run run, long from, Optional<Excerpt> round, double started) {
     Refusal.unless(
         from >= run.from() && from < run.until(), "The run has no such bar: choose another.");
-    return new Hearing(run, order(run, new Stretch(from, run.until()), round), started);
+    return new Hearing(run, order(run, new Excerpt(from, run.until()), round), started);
   }
 
-  private static List<Stretch> order(Run run, Stretch first, Optional<Stretch> round) {
-    List<Stretch> order = new ArrayList<>();
+  private static List<Excerpt> order(Run run, Excerpt first, Optional<Excerpt> round) {
+    List<Excerpt> order = new ArrayList<>();
     if (round.isEmpty() || round.get().until() <= first.from()) {
       order.add(first);
       return order;
     }
-    Stretch lap = new Stretch(round.get().from(), Math.min(run.until(), round.get().until()));
-    order.add(new Stretch(first.from(), lap.until()));
+    Excerpt lap = new Excerpt(round.get().from(), Math.min(run.until(), round.get().until()));
+    order.add(new Excerpt(first.from(), lap.until()));
     long bars = Math.max(1, lap.length() / run.meter().barTicks());
     long laps = Math.max(1, Math.min(LAPS, MOST_BARS_AHEAD / bars));
     for (int i = 0; i < laps; i++) {
@@ -82,7 +82,7 @@ public record Hearing(Run run, List<Stretch> stretches, double started) {
 
   /** The first tick after all that is heard. */
   public long until() {
-    return from() + stretches.stream().mapToLong(Stretch::length).sum();
+    return from() + stretches.stream().mapToLong(Excerpt::length).sum();
   }
 
   /** What is heard, as a run. */
@@ -95,7 +95,7 @@ public record Hearing(Run run, List<Stretch> stretches, double started) {
   /** The tick of the run that is heard at a tick of what is heard. */
   public long placeAt(long tick) {
     long begins = from();
-    for (Stretch stretch : stretches) {
+    for (Excerpt stretch : stretches) {
       if (tick < begins + stretch.length()) {
         return stretch.from() + Math.max(0, tick - begins);
       }
@@ -111,19 +111,19 @@ public record Hearing(Run run, List<Stretch> stretches, double started) {
    *
    * @param tick the present tick of what is heard
    */
-  public Hearing round(Optional<Stretch> round, long tick) {
-    List<Stretch> order = new ArrayList<>();
+  public Hearing round(Optional<Excerpt> round, long tick) {
+    List<Excerpt> order = new ArrayList<>();
     long begins = from();
-    for (Stretch stretch : stretches) {
+    for (Excerpt stretch : stretches) {
       if (tick < begins + stretch.length()) {
         long place = stretch.from() + tick - begins;
         long end =
             round
                 .map(r -> place < r.until() ? Math.min(run.until(), r.until()) : stretch.until())
                 .orElse(run.until());
-        order.add(new Stretch(stretch.from(), Math.max(place + 1, end)));
+        order.add(new Excerpt(stretch.from(), Math.max(place + 1, end)));
         round.ifPresent(
-            r -> order.addAll(order(run, new Stretch(r.from(), run.until()), Optional.of(r))));
+            r -> order.addAll(order(run, new Excerpt(r.from(), run.until()), Optional.of(r))));
         return new Hearing(run, order, started);
       }
       order.add(stretch);

@@ -33,7 +33,7 @@ public final class LaidOut {
   public static Run form(Show show) {
     Refusal.unless(!show.form().isEmpty(), "The form has no sections yet: make one first.");
     List<From.OfSection> entered = new ArrayList<>();
-    Map<PartId, List<Standing>> standing = new HashMap<>();
+    Map<PartId, List<Placed>> standing = new HashMap<>();
     show.parts().forEach(part -> standing.put(part.id(), new ArrayList<>()));
     long tick = 0;
     for (Section section : show.form()) {
@@ -52,15 +52,15 @@ public final class LaidOut {
    */
   public static Run clip(Show show, PartId part, ClipId clip) {
     Clip alone = show.part(part).clipOf(clip);
-    Standing standing = new Standing(alone, 0, alone.window().length());
+    Placed standing = new Placed(alone, 0, alone.window().length());
     return run(show, Map.of(part, List.of(standing)), standing.until(), true, List.of());
   }
 
   /** A clip that sounds from a tick to another. */
-  private record Standing(Clip clip, long from, long until) {}
+  private record Placed(Clip clip, long from, long until) {}
 
-  private static void enter(Section section, Part part, List<Standing> standing, long tick) {
-    Optional<Standing> now =
+  private static void enter(Section section, Part part, List<Placed> standing, long tick) {
+    Optional<Placed> now =
         Optional.of(standing)
             .filter(s -> !s.isEmpty())
             .map(s -> s.get(s.size() - 1))
@@ -74,8 +74,8 @@ public final class LaidOut {
     if (now.isPresent() && next.filter(now.get().clip()::equals).isPresent()) {
       return;
     }
-    now.ifPresent(s -> standing.set(standing.size() - 1, new Standing(s.clip(), s.from(), tick)));
-    next.ifPresent(clip -> standing.add(new Standing(clip, tick, Ticks.OPEN)));
+    now.ifPresent(s -> standing.set(standing.size() - 1, new Placed(s.clip(), s.from(), tick)));
+    next.ifPresent(clip -> standing.add(new Placed(clip, tick, Ticks.OPEN)));
   }
 
   private static long bars(Show show, Section section) {
@@ -100,7 +100,7 @@ public final class LaidOut {
 
   private static Run run(
       Show show,
-      Map<PartId, List<Standing>> standing,
+      Map<PartId, List<Placed>> standing,
       long until,
       boolean alone,
       List<From.OfSection> sections) {
@@ -137,7 +137,7 @@ public final class LaidOut {
     return new Run(map, show.meter(), 0, alone ? end : until, parts, sections);
   }
 
-  private static Span span(Show show, Standing standing, long until, boolean alone, boolean rings) {
+  private static Span span(Show show, Placed standing, long until, boolean alone, boolean rings) {
     return Performing.span(
         standing.clip(),
         standing.from(),

@@ -6,7 +6,7 @@ import ancora.core.record.Hindsight;
 import ancora.core.record.LoopRecording;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.PastVamp;
-import ancora.core.vamp.Stutter;
+import ancora.core.vamp.ShortLoop;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
@@ -41,7 +41,7 @@ public record PartStage(
     Optional<FirstRecording> first,
     Optional<FirstRecording> lapsed,
     Optional<LoopRecording> recording,
-    Optional<Stutter> stutter,
+    Optional<ShortLoop> stutter,
     Hindsight hindsight)
     implements PartStageBuilder.With {
 

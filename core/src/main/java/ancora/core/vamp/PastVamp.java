@@ -13,4 +13,4 @@ import java.util.Optional;
  * @param stutter the stutter that it was in, or had been in
  */
 public record PastVamp(
-    Vamp vamp, Clip clip, long until, boolean letRing, Optional<Stutter> stutter) {}
+    Vamp vamp, Clip clip, long until, boolean letRing, Optional<ShortLoop> stutter) {}

@@ -7,7 +7,7 @@ import ancora.core.Refusal;
 import ancora.core.plan.Plan;
 import ancora.core.player.Sounded;
 import ancora.core.player.VirtualPlayer;
-import ancora.core.run.Hearing.Stretch;
+import ancora.core.run.Hearing.Excerpt;
 import ancora.core.show.Balance;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
@@ -48,8 +48,8 @@ class HearingTest {
     return new Run(map, Meter.COMMON, 0, 8 * BAR, List.of(keys), List.of());
   }
 
-  private static Stretch bars(int from, int until) {
-    return new Stretch((from - 1) * BAR, until * BAR);
+  private static Excerpt bars(int from, int until) {
+    return new Excerpt((from - 1) * BAR, until * BAR);
   }
 
   private static List<String> sounds(Hearing hearing, int bars) {

@@ -51,8 +51,8 @@ public final class Keeping {
   private static final double DRIFTS = 0.01;
 
   /** How a clip is made of what was played. */
-  private record Manner(boolean ofLoopLength, boolean cue, int more) {
-    Manner(boolean ofLoopLength, boolean cue) {
+  private record Asked(boolean ofLoopLength, boolean cue, int more) {
+    Asked(boolean ofLoopLength, boolean cue) {
       this(ofLoopLength, cue, 0);
     }
   }
@@ -62,23 +62,22 @@ public final class Keeping {
   /** The last phrase played on the armed part, on its shelf. */
   static Result keep(Stage stage, KeepCommand.Keep command, Moment moment) {
     PartId part = stage.playedPart();
-    return phrase(stage, part, part, new Manner(command.ofLoopLength(), command.cue()), moment);
+    return phrase(stage, part, part, new Asked(command.ofLoopLength(), command.cue()), moment);
   }
 
   static Result onto(Stage stage, KeepCommand.KeepOnto command, Moment moment) {
     stage.show().part(command.onto());
-    Manner manner = new Manner(command.ofLoopLength(), command.cue());
-    return phrase(stage, stage.playedPart(), command.onto(), manner, moment);
+    Asked asked = new Asked(command.ofLoopLength(), command.cue());
+    return phrase(stage, stage.playedPart(), command.onto(), asked, moment);
   }
 
-  private static Result phrase(
-      Stage stage, PartId part, PartId onto, Manner manner, Moment moment) {
+  private static Result phrase(Stage stage, PartId part, PartId onto, Asked asked, Moment moment) {
     Optional<Kept> again = keptJustNow(stage, part, moment);
     if (again.isPresent()) {
       Stage before = takenBack(stage, again.get());
       Optional<Remembered> other = phrase(before, part, !again.get().isOfRun(), moment);
       if (other.isPresent()) {
-        return made(before, part, onto, other.get(), manner, moment);
+        return made(before, part, onto, other.get(), asked, moment);
       }
     }
     // what was played at standstill lies before the run that goes on, and after the last that ended
@@ -87,7 +86,7 @@ public final class Keeping {
         phrase(stage, part, rolling, moment)
             .or(() -> phrase(stage, part, !rolling, moment))
             .orElseThrow(() -> nothing(stage, part));
-    return made(stage, part, onto, newest, manner, moment);
+    return made(stage, part, onto, newest, asked, moment);
   }
 
   private static Optional<Remembered> phrase(
@@ -117,7 +116,7 @@ public final class Keeping {
         command.part(),
         command.onto(),
         Remembered.ofRun(phrase, timing),
-        new Manner(false, command.cue()),
+        new Asked(false, command.cue()),
         moment);
   }
 
@@ -139,7 +138,7 @@ public final class Keeping {
                     AtStandstill.between(
                         stage, part, command.from(), command.until(), Optional.empty()))
             .orElseThrow(() -> new Refusal("Nothing was played in that stretch."));
-    return made(stage, part, command.onto(), chosen, new Manner(false, command.cue()), moment);
+    return made(stage, part, command.onto(), chosen, new Asked(false, command.cue()), moment);
   }
 
   /** The tempo of what was kept is taken otherwise: the step is made anew. */
@@ -167,7 +166,7 @@ public final class Keeping {
         kept.played(),
         kept.part(),
         otherwise,
-        new Manner(false, false, kept.more()),
+        new Asked(false, false, kept.more()),
         moment);
   }
 
@@ -191,7 +190,7 @@ public final class Keeping {
         kept.played(),
         kept.part(),
         phrase.orElseThrow(() -> nothing(stage, kept.played())),
-        new Manner(
+        new Asked(
             false,
             stage.on(kept.part()).cue().flatMap(Cue::clip).equals(Optional.of(kept.clip())),
             which.more()),
@@ -282,7 +281,7 @@ public final class Keeping {
       show = step.changes().get(i).inverse().apply(show);
     }
     show = stage.map().isPresent() ? show.withTempo(stage.show().tempo()) : show;
-    Stage back = Consequences.settled(stage.withShow(show), Map.of());
+    Stage back = Consequences.reconciled(stage.withShow(show), Map.of());
     return back.withHistory(stage.history().withoutLast())
         .withKept(Optional.empty())
         .mapOn(
@@ -294,19 +293,14 @@ public final class Keeping {
   }
 
   private static Result made(
-      Stage stage,
-      PartId played,
-      PartId onto,
-      Remembered remembered,
-      Manner manner,
-      Moment moment) {
+      Stage stage, PartId played, PartId onto, Remembered remembered, Asked asked, Moment moment) {
     Phrase phrase = remembered.phrase();
     boolean free = remembered.reading().isPresent() && TempoAndMeter.isNobodys(stage);
     Stage timed = free ? withTempo(stage, remembered, moment) : stage;
     long length = FirstRecordings.lengths(timed, onto).allowedFrom(phrase.until() - phrase.from());
     long from = phrase.from();
     Optional<Vamp> vamp = stage.on(onto).vamp();
-    if (manner.ofLoopLength() && vamp.isPresent() && remembered.reading().isEmpty()) {
+    if (asked.ofLoopLength() && vamp.isPresent() && remembered.reading().isEmpty()) {
       length = stage.clip(onto, vamp.get().clip()).window().length();
       LoopWindow window = stage.clip(onto, vamp.get().clip()).window();
       from = vamp.get().lineFrom(phrase.until(), window) - length;
@@ -332,12 +326,12 @@ public final class Keeping {
                         remembered.reading(),
                         remembered.tempo(),
                         remembered.sureness(),
-                        manner.more())));
+                        asked.more())));
     String word = words(remembered, length, timed.show()) + " as " + name + ".";
     if (stage.map().isEmpty()) {
       return Result.to(noted.mapOn(onto, on -> on.withReady(Optional.of(clip.id()))), word);
     }
-    return manner.cue()
+    return asked.cue()
         ? new Result(Cues.clip(noted, onto, clip.id(), moment).stage(), Optional.of(word))
         : Result.to(noted, word);
   }

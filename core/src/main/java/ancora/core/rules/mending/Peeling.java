@@ -82,7 +82,7 @@ public final class Peeling {
     return Result.to(
         Steps.noted(
             cut,
-            Laps.settled(next, moment),
+            Laps.takeOutFromNow(next, moment),
             "peel layer " + layer + " of " + Steps.name(stage, part, clip)));
   }
 
@@ -220,7 +220,7 @@ public final class Peeling {
     }
     return Steps.noted(
         cut,
-        Laps.settled(next, moment),
+        Laps.takeOutFromNow(next, moment),
         "restore layer " + layer + " of " + Steps.name(stage, part, clip));
   }
 
@@ -290,7 +290,7 @@ public final class Peeling {
       next = takenOff(next, part, since.get(i));
     }
     return Steps.noted(
-        cut, Laps.settled(next, moment), "peel all of " + Steps.name(stage, part, clip));
+        cut, Laps.takeOutFromNow(next, moment), "peel all of " + Steps.name(stage, part, clip));
   }
 
   /** Takes the clip off the shelf; one that sounds only on the second press. */

@@ -8,7 +8,7 @@ import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
-import ancora.core.vamp.Stutter;
+import ancora.core.vamp.ShortLoop;
 import java.util.List;
 import java.util.Optional;
 
@@ -48,11 +48,11 @@ public final class Stuttering {
 
   private static Stage held(Stage stage, PartId part, long heard, long start, long length) {
     PartStage on = stage.on(part);
-    if (on.stutter().filter(Stutter::isHeld).isPresent()) {
+    if (on.stutter().filter(ShortLoop::isHeld).isPresent()) {
       return stage;
     }
-    long inStep = on.stutter().map(Stutter::until).orElse(Long.MIN_VALUE);
-    Stutter stutter = new Stutter(inStep, heard, start, length, Ticks.OPEN);
+    long inStep = on.stutter().map(ShortLoop::until).orElse(Long.MIN_VALUE);
+    ShortLoop stutter = new ShortLoop(inStep, heard, start, length, Ticks.OPEN);
     return stage.mapOn(part, p -> p.withStutter(Optional.of(stutter)));
   }
 
@@ -60,7 +60,7 @@ public final class Stuttering {
     long heard = stage.map().orElseThrow().firstTickFrom(moment.audible());
     return stage.forEachPart(
         (s, part) ->
-            s.on(part).stutter().filter(Stutter::isHeld).isPresent()
+            s.on(part).stutter().filter(ShortLoop::isHeld).isPresent()
                 ? s.mapOn(part, on -> on.withStutter(on.stutter().map(st -> st.until(heard))))
                 : s);
   }

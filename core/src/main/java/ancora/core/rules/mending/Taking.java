@@ -147,7 +147,7 @@ public final class Taking {
   }
 
   /** A take that is gone is not waited for. */
-  public static Stage settled(Stage stage) {
+  public static Stage withoutTakesGone(Stage stage) {
     return stage.forEachPart(
         (s, part) -> isThere(s, part) ? s : s.mapOn(part, on -> on.withHears(Optional.empty())));
   }

@@ -67,10 +67,10 @@ public final class Arming {
 
   /** A new part is armed at once; while something is recorded or mended, when that ends. */
   public static Stage added(Stage stage, PartId part) {
-    return settled(stage.withArmsNext(Optional.of(part)));
+    return armWhatWaits(stage.withArmsNext(Optional.of(part)));
   }
 
-  public static Stage settled(Stage stage) {
+  public static Stage armWhatWaits(Stage stage) {
     if (stage.armsNext().isEmpty()) {
       return stage;
     }

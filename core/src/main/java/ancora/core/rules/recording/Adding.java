@@ -96,7 +96,7 @@ public final class Adding {
       added = added.mapOn(part, p -> p.withVamp(heard));
     }
     return Optional.of(
-        Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
+        Laps.finishedLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
   }
 
   private static boolean isEarlyForPass(
@@ -234,7 +234,7 @@ public final class Adding {
       added = withMove(layered, part, recording.clip(), placed, tick);
     }
     return Optional.of(
-        Laps.settledLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
+        Laps.finishedLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
   }
 
   static Stage withMove(

@@ -88,7 +88,7 @@ public final class Breathers {
   }
 
   /** Only what is recorded onto rests. */
-  public static Stage settled(Stage stage, long tick) {
+  public static Stage endWhereOver(Stage stage, long tick) {
     Stage next = stage;
     for (PartId part : stage.partStages().keySet()) {
       boolean rests =

@@ -84,7 +84,7 @@ public final class ClosingSooner {
             .withUntil(start + clip.window().length() - ticks)
             .withMoves(clip.moves().toList());
     Stage bare =
-        Consequences.settled(
+        Consequences.reconciled(
             stage.withShow(stage.show().mapPart(part, p -> p.withoutClip(clip.id()))), Map.of());
     Stage open =
         NoteTaking.left(bare, part, notes)

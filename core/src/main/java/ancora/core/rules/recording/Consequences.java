@@ -63,17 +63,17 @@ public final class Consequences {
   }
 
   /** The stage of a changed show: what is gone sounds no more, what is back sounds again. */
-  public static Stage settled(Stage changed, Map<PartId, Vamp> ended) {
+  public static Stage reconciled(Stage changed, Map<PartId, Vamp> ended) {
     Show show = changed.show();
     Stage stage = withoutRecordingsOfLost(changed);
     Map<PartId, PartStage> stages = new TreeMap<>();
     // what was played on a part that is gone is remembered: the part may come back
     stage.partStages().forEach((part, on) -> stages.put(part, on.tacet()));
     for (Part part : show.parts()) {
-      stages.put(part.id(), settled(stage, part, Optional.ofNullable(ended.get(part.id()))));
+      stages.put(part.id(), partOf(stage, part, Optional.ofNullable(ended.get(part.id()))));
     }
     TreeSet<PartId> there = new TreeSet<>(show.parts().stream().map(Part::id).toList());
-    Hands hands = settled(stage.hands(), show, there);
+    Hands hands = letGo(stage.hands(), show, there);
     TreeSet<PartId> alongside = new TreeSet<>(stage.alongside());
     alongside.retainAll(there);
     Stage next =
@@ -113,12 +113,12 @@ public final class Consequences {
     return next;
   }
 
-  /** Hands let go of parts and clips that are gone. */
-  public static Hands settled(Hands hands, Show show, TreeSet<PartId> there) {
+  /** Hands without what they hold on parts and clips that are gone. */
+  public static Hands letGo(Hands hands, Show show, TreeSet<PartId> there) {
     return hands
         .withKeys(hands.keys().stream().filter(key -> there.contains(key.part())).toList())
-        .withErases(settled(hands.erases(), show, there))
-        .withErased(settled(hands.erased(), show, there))
+        .withErases(there(hands.erases(), show, there))
+        .withErased(there(hands.erased(), show, there))
         .withHandOvers(
             hands.handOvers().stream()
                 .filter(over -> there.contains(over.to()) && there.contains(over.from()))
@@ -127,7 +127,7 @@ public final class Consequences {
             hands.sustained().stream().filter(s -> there.contains(s.key().part())).toList());
   }
 
-  private static List<Erase> settled(List<Erase> erases, Show show, TreeSet<PartId> there) {
+  private static List<Erase> there(List<Erase> erases, Show show, TreeSet<PartId> there) {
     return erases.stream()
         .filter(
             erase ->
@@ -139,7 +139,7 @@ public final class Consequences {
         .toList();
   }
 
-  public static PartStage settled(Stage stage, Part part, Optional<Vamp> ended) {
+  public static PartStage partOf(Stage stage, Part part, Optional<Vamp> ended) {
     PartStage on = stage.on(part.id());
     Optional<Vamp> vamp = on.vamp().filter(v -> has(part, v.clip()));
     Optional<ClipId> ready = on.ready().filter(clip -> has(part, clip));

@@ -82,8 +82,8 @@ public final class Endings {
     next = Breathers.ended(next, part, tick);
     LoopRecording recording = next.on(part).recording().orElseThrow();
     if (recording.way() == Way.TAKES) {
-      Stage settled = withoutTakesFrom(next, part, tick);
-      return TakesOver.end(settled, part, settled.on(part).recording().orElseThrow(), tick);
+      Stage kept = withoutTakesFrom(next, part, tick);
+      return TakesOver.end(kept, part, kept.on(part).recording().orElseThrow(), tick);
     }
     if (recording.way() == Way.REPLACE) {
       next = Edges.edges(next, part, recording.since(), tick, recording.since());

@@ -256,7 +256,7 @@ public final class FirstRecordings {
   }
 
   /** Whatever else is done to a part, a recording that closed with nothing in it is over there. */
-  public static Stage settled(Stage before, Stage after) {
+  public static Stage endLapsed(Stage before, Stage after) {
     Stage next = after;
     for (Part part : after.show().parts()) {
       PartStage on = after.on(part.id());

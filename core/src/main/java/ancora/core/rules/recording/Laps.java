@@ -66,7 +66,7 @@ public final class Laps {
   }
 
   /** A lap that is over by now becomes a step. */
-  static Stage settledLap(Stage stage, PartId part, long begin, long over) {
+  static Stage finishedLap(Stage stage, PartId part, long begin, long over) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Lap lap = lap(recording, begin);
     Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), begin);
@@ -159,28 +159,27 @@ public final class Laps {
   }
 
   /** What has come back by now is taken out only where it is passed from now on. */
-  public static Stage settled(Stage stage, Moment moment) {
+  public static Stage takeOutFromNow(Stage stage, Moment moment) {
     if (stage.map().isEmpty()) {
       return stage;
     }
-    long next = moment.over(stage.map().get()) + 1;
-    Stage settled = stage;
+    long from = moment.over(stage.map().get()) + 1;
+    Stage next = stage;
     for (PartId part : stage.partStages().keySet()) {
       if (stage.on(part).open().filter(r -> r.way().takesOut()).isPresent()) {
-        settled =
-            settled.mapOn(
+        next =
+            next.mapOn(
                 part,
                 on ->
                     on.withRecording(
-                        on.recording().map(r -> r.withOutFrom(Math.max(next, r.outFrom())))));
+                        on.recording().map(r -> r.withOutFrom(Math.max(from, r.outFrom())))));
       }
     }
-    return settled.withHands(
-        settled
-            .hands()
+    return next.withHands(
+        next.hands()
             .withErases(
-                settled.hands().erases().stream()
-                    .map(e -> e.withOutFrom(Math.max(next, e.outFrom())))
+                next.hands().erases().stream()
+                    .map(e -> e.withOutFrom(Math.max(from, e.outFrom())))
                     .toList()));
   }
 

@@ -55,8 +55,8 @@ public final class TakingOut {
     Clip clip = stage.clip(part, recording.clip());
     long from = Math.max(recording.outFrom(), vamp.from());
     long last = Endings.ownEnd(stage, part).orElse(Ticks.OPEN);
-    Stretch stretch =
-        new Stretch(
+    Passing stretch =
+        new Passing(
             from, from == recording.since() && isBarLine(stage, vamp, clip, from), last, true);
     List<Brought> passed = passed(clip, recording, recording.old(), vamp, stretch, tick);
     Stage next = stage;
@@ -83,7 +83,7 @@ public final class TakingOut {
                 recording,
                 lap.layer(),
                 vamp,
-                new Stretch(
+                new Passing(
                     from,
                     from == lap.begin() && isLine(vamp, clip, from),
                     end,
@@ -104,7 +104,7 @@ public final class TakingOut {
    * @param end the first tick after it
    * @param endsAtLine whether that is a line: what was early for it stays
    */
-  private record Stretch(long from, boolean beginsAtLine, long end, boolean endsAtLine) {
+  private record Passing(long from, boolean beginsAtLine, long end, boolean endsAtLine) {
 
     /** The first tick at which a note may be passed that counts for a line so much after it. */
     long from(long edge) {
@@ -123,7 +123,7 @@ public final class TakingOut {
    * @param below layers with a lower number are old
    */
   private static List<Brought> passed(
-      Clip clip, LoopRecording recording, int below, Vamp vamp, Stretch stretch, long tick) {
+      Clip clip, LoopRecording recording, int below, Vamp vamp, Passing stretch, long tick) {
     long from = stretch.from();
     if (tick < from) {
       return List.of();

@@ -45,7 +45,7 @@ public final class Shelves {
     Stage without =
         stage.withShow(
             show.withForm(show.form().stream().map(section -> section.without(part, id)).toList()));
-    return Consequences.settled(without, Map.of());
+    return Consequences.reconciled(without, Map.of());
   }
 
   /** As {@link #delete}; what is recorded onto it ends first. */
@@ -277,7 +277,7 @@ public final class Shelves {
     Show without =
         show.withParts(show.parts().stream().filter(p -> !p.id().equals(part)).toList())
             .withForm(show.form().stream().map(section -> section.without(part)).toList());
-    return Consequences.settled(stage.withShow(without), Map.of());
+    return Consequences.reconciled(stage.withShow(without), Map.of());
   }
 
   public static Stage movePart(Stage stage, PartId id, int place) {

@@ -185,7 +185,7 @@ public final class Splitting {
         show.withParts(show.parts().stream().filter(p -> !p.id().equals(otherId)).toList())
             .withForm(show.form().stream().map(section -> section.without(otherId)).toList())
             .mapPart(id, p -> all);
-    return Consequences.settled(stage.withShow(with), Map.of());
+    return Consequences.reconciled(stage.withShow(with), Map.of());
   }
 
   private static String free(Part part, Clip clip) {

@@ -293,7 +293,7 @@ public final class Undoing {
         clip.allLayers().flatMap(layer -> layer.notes().stream()).map(Note::id).toList();
     Stage without =
         NoteTaking.left(
-            Consequences.settled(
+            Consequences.reconciled(
                 stage.withShow(stage.show().mapPart(part, p -> p.withoutClip(clip.id()))),
                 Map.of()),
             part,
@@ -347,7 +347,7 @@ public final class Undoing {
             moment);
       }
       Stage next = back.withHistory(from.history().undone(redo));
-      return Result.to(Laps.settled(next, moment), "Undone: " + step.words() + ".");
+      return Result.to(Laps.takeOutFromNow(next, moment), "Undone: " + step.words() + ".");
     }
   }
 
@@ -361,7 +361,7 @@ public final class Undoing {
     Stage again = backed(ready, step, moment);
     Step undo = Steps.between(step.words(), ready, again);
     return Result.to(
-        Laps.settled(again.withHistory(ready.history().redone(undo)), moment),
+        Laps.takeOutFromNow(again.withHistory(ready.history().redone(undo)), moment),
         "Done again: " + step.words() + ".");
   }
 
@@ -453,12 +453,12 @@ public final class Undoing {
       show = show.mapPart(part.id(), Part::withLettersApart);
     }
     checkFull(stage.show(), show);
-    Stage settled = Consequences.settled(stage.withShow(show), step.ended());
+    Stage next = Consequences.reconciled(stage.withShow(show), step.ended());
     for (Part part : show.parts()) {
-      settled = otherWindow(stage, settled, part.id(), moment);
-      settled = Taking.otherHeard(stage, settled, part.id(), moment);
+      next = otherWindow(stage, next, part.id(), moment);
+      next = Taking.otherHeard(stage, next, part.id(), moment);
     }
-    return Consequences.withoutPhantoms(settled, stage.show());
+    return Consequences.withoutPhantoms(next, stage.show());
   }
 
   /** Refuses what would bring back more layers than fit beside those that have come since. */

@@ -13,7 +13,7 @@ import java.util.List;
  * @param stress how much it stands out: loud ones, and low ones, more
  * @param pitches what was struck
  */
-record Moment(double micros, double weight, double stress, int[] pitches) {
+record Struck(double micros, double weight, double stress, int[] pitches) {
 
   /** Onsets this close are one, in microseconds. */
   private static final double TOGETHER = 40_000;
@@ -26,13 +26,13 @@ record Moment(double micros, double weight, double stress, int[] pitches) {
   private static final double LOW_FOR_STRESS = 1.2;
 
   /** The moments of onsets in any order, in time. */
-  static List<Moment> of(List<Onset> onsets) {
+  static List<Struck> of(List<Onset> onsets) {
     List<Onset> sorted = new ArrayList<>(onsets);
     sorted.sort(Comparator.comparingDouble(Onset::micros));
     int[] upTo = new int[PITCHES + 1];
     sorted.forEach(onset -> upTo[onset.pitch() + 1]++);
     Arrays.parallelPrefix(upTo, Integer::sum);
-    List<Moment> moments = new ArrayList<>();
+    List<Struck> moments = new ArrayList<>();
     int from = 0;
     while (from < sorted.size()) {
       int until = from;
@@ -46,7 +46,7 @@ record Moment(double micros, double weight, double stress, int[] pitches) {
     return moments;
   }
 
-  private static Moment struck(List<Onset> together, int[] upTo) {
+  private static Struck struck(List<Onset> together, int[] upTo) {
     double loudness = 0;
     double middle = 0;
     double weight = 0;
@@ -60,7 +60,7 @@ record Moment(double micros, double weight, double stress, int[] pitches) {
       weight += counts * (1 + LOW_FOR_BEAT * low);
       stress += loud * loud * (1 + LOW_FOR_STRESS * low);
     }
-    return new Moment(
+    return new Struck(
         middle / loudness,
         Math.min(HEAVIEST, Math.sqrt(weight)),
         stress,

@@ -3,7 +3,7 @@ package ancora.core.vamp;
 import ancora.core.time.Ticks;
 
 /**
- * While it is held, a loop goes round in a beat, or half or a quarter of one.
+ * While stutter is held, a loop goes round in a beat, or half or a quarter of one.
  *
  * @param inStep the tick from which the loop sounded in step before, after a stutter that was let
  *     go of; {@code Long.MIN_VALUE} if this is its first
@@ -12,13 +12,13 @@ import ancora.core.time.Ticks;
  * @param length u: its length in ticks
  * @param until the first tick at which the loop is in step again; {@link Ticks#OPEN} while held
  */
-public record Stutter(long inStep, long from, long start, long length, long until) {
+public record ShortLoop(long inStep, long from, long start, long length, long until) {
 
   public boolean isHeld() {
     return until == Ticks.OPEN;
   }
 
-  public Stutter until(long tick) {
-    return new Stutter(inStep, from, start, length, Math.max(from, tick));
+  public ShortLoop until(long tick) {
+    return new ShortLoop(inStep, from, start, length, Math.max(from, tick));
   }
 }
