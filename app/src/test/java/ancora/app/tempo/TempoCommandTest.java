@@ -84,8 +84,9 @@ class TempoCommandTest {
             folder.resolve("cut.mid"),
             new byte[] {'M', 'T', 'h', 'd', 0, 0, 0, 6, 0, 1, 0, 1, 0, 96, 'M', 'T', 'r', 'k', 0});
     assertThat(run().err()).startsWith("usage:");
-    assertThat(run(text.toString()).err()).contains("no Standard MIDI File");
-    assertThat(run(cut.toString()).err()).contains("cut off");
+    assertThat(run(text.toString()).err()).contains("broken at its beginning");
+    assertThat(run(cut.toString()).err()).contains("cut off in track 1");
+    assertThat(run(folder.toString()).err()).contains("There is no file");
     assertThat(run(folder.resolve("none.mid").toString()).err()).contains("There is no file");
     assertThat(run(text.toString()).exit()).isEqualTo(2);
   }
