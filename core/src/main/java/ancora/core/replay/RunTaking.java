@@ -166,8 +166,7 @@ final class RunTaking {
   Run stoppedAt(long micros) {
     long until = Math.max(0, map.tickAt(micros));
     Transcript ended = heard.endedAt(until);
-    long bar = stage.show().meter().barTicks();
-    long from = Ticks.floor(Math.min(0, ended.first().orElse(0)), bar);
+    long from = ended.begins(stage.show().meter().barTicks());
     List<RunPart> taken = new ArrayList<>();
     int number = 1;
     for (PartTaking part : parts.values()) {

@@ -17,6 +17,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** Runs that nobody performed: the form as a piece, a clip by itself. */
 public final class LaidOut {
@@ -28,7 +29,8 @@ public final class LaidOut {
 
   /**
    * The sections of the form in their order, each for as many bars as it lasts before it goes on;
-   * those that wait as long as their longest clip. Refuses a show without sections.
+   * those that wait as long as their longest clip, and before each clip its pickup. Refuses a show
+   * without sections.
    */
   public static Run form(Show show) {
     Refusal.unless(!show.form().isEmpty(), "The form has no sections yet: make one first.");
@@ -47,8 +49,8 @@ public final class LaidOut {
   }
 
   /**
-   * One pass of a clip from its top. What rings over the line is heard to its end; a note that
-   * would sound until the clip leaves ends on the line.
+   * One pass of a clip from its top, with its pickup before it. What rings over the line is heard
+   * to its end; a note that would sound until the clip leaves ends on the line.
    */
   public static Run clip(Show show, PartId part, ClipId clip) {
     Clip alone = show.part(part).clipOf(clip);
@@ -110,12 +112,22 @@ public final class LaidOut {
       boolean rings = alone || part.leaving() == Leaving.LET_RING;
       List<Span> spans =
           standing.getOrDefault(part.id(), List.of()).stream()
-              .map(s -> span(show, s, until, alone, rings))
+              .flatMap(
+                  s ->
+                      Stream.concat(
+                          Performing.pickup(s.clip(), s.from()).stream(),
+                          Stream.of(span(show, s, until, alone, rings))))
               .toList();
       plans.add(new Plan.PartPlan(part.id(), part.sound(), spans));
     }
     long rings = alone ? until + RINGS * show.meter().barTicks() : until;
-    Transcript heard = Performing.of(plans, map, show.meter(), 0, rings);
+    long first =
+        plans.stream()
+            .flatMap(plan -> plan.spans().stream())
+            .mapToLong(Span::from)
+            .reduce(0, Math::min);
+    Transcript heard = Performing.of(plans, map, show.meter(), first, rings);
+    long from = heard.begins(show.meter().barTicks());
     List<RunPart> parts = new ArrayList<>();
     int number = 1;
     for (int i = 0; i < plans.size(); i++) {
@@ -126,7 +138,7 @@ public final class LaidOut {
         passages.add(heard.passage(bare, part.id(), span.id()));
       }
       if (!passages.isEmpty()) {
-        parts.add(part(show, part, passages));
+        parts.add(part(show, part, passages, from));
       }
     }
     long end =
@@ -134,7 +146,7 @@ public final class LaidOut {
             .flatMap(part -> part.passages().stream())
             .flatMap(p -> p.notes().stream().map(n -> p.from() + n.end()))
             .reduce(until, Math::max);
-    return new Run(map, show.meter(), 0, alone ? end : until, parts, sections);
+    return new Run(map, show.meter(), from, alone ? end : until, parts, sections);
   }
 
   private static Span span(Show show, Placed standing, long until, boolean alone, boolean rings) {
@@ -148,14 +160,14 @@ public final class LaidOut {
         rings);
   }
 
-  private static RunPart part(Show show, Part part, List<Passage> passages) {
+  private static RunPart part(Show show, Part part, List<Passage> passages, long from) {
     boolean heard = show.isHeard(part);
     return new RunPart(
         part.id(),
         part.name(),
         part.pennant(),
-        List.of(new From.OfSound(0, part.sound())),
-        List.of(new From.OfBalance(0, part.balance(), heard)),
+        List.of(new From.OfSound(from, part.sound())),
+        List.of(new From.OfBalance(from, part.balance(), heard)),
         passages,
         List.of(),
         List.of());

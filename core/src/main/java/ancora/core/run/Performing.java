@@ -1,6 +1,7 @@
 package ancora.core.run;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.LoopWindow;
 import ancora.core.plan.PassPlan;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Silencing;
@@ -65,12 +66,32 @@ final class Performing {
         clip.id(),
         clip.letter(),
         clip.name(),
-        clip.window(),
+        span.window(),
         span.phase(),
         span.from(),
         span.until(),
         List.of(),
         List.of());
+  }
+
+  /** The material before the window, that sounds before a clip enters; none without pickup. */
+  static Optional<Span> pickup(Clip clip, long entry) {
+    long ticks = clip.manner().pickup();
+    return Optional.of(ticks)
+        .filter(any -> any > 0)
+        .map(
+            any ->
+                new Span(
+                    clip.id().value() + "/" + entry + "/pickup",
+                    clip.id(),
+                    new LoopWindow(clip.window().start() - ticks, ticks),
+                    entry - ticks,
+                    entry - ticks,
+                    entry,
+                    false,
+                    true,
+                    PassPlan.pickup(clip, ticks),
+                    List.of()));
   }
 
   /** Where a clip sounds alone. */

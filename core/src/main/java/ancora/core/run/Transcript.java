@@ -6,6 +6,7 @@ import ancora.core.note.Note;
 import ancora.core.player.Ear;
 import ancora.core.player.Sounded;
 import ancora.core.show.PartId;
+import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -13,7 +14,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.stream.LongStream;
 
 /**
@@ -95,12 +95,19 @@ public final class Transcript implements Ear {
     return ended;
   }
 
-  /** The first tick at which anything sounded, or moved; none if nothing did. */
-  public OptionalLong first() {
-    return LongStream.concat(
-            notes.values().stream().flatMap(List::stream).mapToLong(RunNote::place),
-            moved.stream().mapToLong(one -> one.move().place()))
-        .min();
+  /**
+   * Where a run of what was heard begins: on tick 0, or on the last bar line before it from which
+   * on all sounded, and moved.
+   *
+   * @param bar ticks of a bar
+   */
+  public long begins(long bar) {
+    long first =
+        LongStream.concat(
+                notes.values().stream().flatMap(List::stream).mapToLong(RunNote::place),
+                moved.stream().mapToLong(one -> one.move().place()))
+            .reduce(0, Math::min);
+    return Ticks.floor(first, bar);
   }
 
   private void end(Voice voice, long tick) {

@@ -13,6 +13,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Manner;
 import ancora.core.file.Arranging;
 import ancora.core.file.Choice;
 import ancora.core.file.MidiFile;
@@ -309,6 +310,43 @@ class RunsAsFilesTest {
         .extracting(n -> n.pitch() + " " + n.place() + " " + n.length())
         .containsExactly("48 0 3840", "60 1920 2880");
     assertThat(run.until()).isEqualTo(4800);
+  }
+
+  /** Rule 5: on entry the material before the window sounds before the entry point. */
+  @Test
+  void aPickupComesBeforeWhatIsLaidOut() {
+    Clip a =
+        clip(A, note(1, 60, 0, 480), note(2, 55, -480, 480), note(3, 50, -1440, 480))
+            .withManner(Manner.DEFAULT.withPickup(960));
+    Clip b =
+        clip(B, note(4, 64, 0, 480), note(5, 59, -960, 1440))
+            .withManner(Manner.DEFAULT.withPickup(960));
+    Stage stage =
+        Concert.of(
+                s ->
+                    s.mapPart(KEYS, p -> Concert.shelved(p, a, b))
+                        .withForm(
+                            List.of(
+                                section(1, "A", Optional.of(A), Optional.of(1)),
+                                section(2, "B", Optional.of(B), Optional.of(1)))))
+            .stage();
+    Run alone = LaidOut.clip(stage.show(), KEYS, A);
+    assertThat(alone.from()).as("a bar before, for the pickup").isEqualTo(-BAR);
+    assertThat(notes(alone, alone.part(KEYS)))
+        .extracting(n -> n.pitch() + " " + n.place() + " " + n.length())
+        .containsExactly("55 " + (BAR - 480) + " 480", "60 " + BAR + " 480");
+    Run form = LaidOut.form(stage.show());
+    assertThat(form.from()).isEqualTo(-BAR);
+    assertThat(notes(form, form.part(KEYS)))
+        .extracting(n -> n.pitch() + " " + n.place() + " " + n.length())
+        .containsExactly(
+            "55 " + (BAR - 480) + " 480",
+            "60 " + BAR + " 480",
+            "59 " + (2 * BAR - 960) + " 1440",
+            "64 " + 2 * BAR + " 480");
+    MidiSong read = MidiSong.read(MidiFile.of("Night", form, MidiFile.Type.TRACKS).bytes());
+    assertThat(read.lines().get(0).notes()).hasSize(4);
+    assertThat(read.markers()).hasSize(2);
   }
 
   @Test
