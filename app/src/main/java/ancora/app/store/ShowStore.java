@@ -54,6 +54,9 @@ public class ShowStore {
 
   private static final String CLOCK = "clock";
 
+  private static final String LOST =
+      "The database lacked a show: it is had from its journal. Look whether all its runs are there.";
+
   /** So many pages are remembered by what they had accepted; the others say it themselves. */
   public static final int MOST_CLIENTS = 200;
 
@@ -64,14 +67,21 @@ public class ShowStore {
   private final HouseJournal house;
   private final DiskRoom room;
   private final DataSource source;
+  private final HouseNews news;
 
   ShowStore(
-      ShowMapper mapper, Journals journals, HouseJournal house, DiskRoom room, DataSource source) {
+      ShowMapper mapper,
+      Journals journals,
+      HouseJournal house,
+      DiskRoom room,
+      DataSource source,
+      HouseNews news) {
     this.mapper = mapper;
     this.journals = journals;
     this.house = house;
     this.room = room;
     this.source = source;
+    this.news = news;
   }
 
   private void needsRoom() {
@@ -155,6 +165,9 @@ public class ShowStore {
       if (!there.contains(id)) {
         LOG.warn("show {} is not in the database: it is had from its journal", id);
         journals.head(id).ifPresent(head -> insert(id, JournalFile.headShow(head)));
+        if (news.sentences().isEmpty()) {
+          news.say(LOST);
+        }
       }
     }
     house.bringUp();

@@ -174,6 +174,18 @@ class DamageTest {
     allIsThere(false);
   }
 
+  /** A database that opens, and has gone back to before a show, is not trusted in silence. */
+  @Test
+  void aShowThatTheDatabaseLacksIsHadFromTheJournalAndSaid() throws IOException {
+    copyOfTheHouse();
+    try (House house = House.open(data)) {
+      JdbcTemplate rows = new JdbcTemplate(house.bean(DataSource.class));
+      rows.update("delete from parts where show_id = 1");
+      rows.update("delete from shows where id = 1");
+    }
+    allIsThere(true);
+  }
+
   @Test
   void whatALaterAncoraKeptIsRefusedInASentence() throws IOException {
     copyOfTheHouse();
