@@ -162,15 +162,19 @@ class DamageTest {
     return noise;
   }
 
+  private void inTheDatabase(String... changes) {
+    try (House house = House.open(data)) {
+      new JdbcTemplate(house.bean(DataSource.class)).batchUpdate(changes);
+    }
+  }
+
   /** A row that cannot be read closes nothing: that show is had from its journal. */
   @Test
   void aDamagedRowIsHadFromTheJournal() throws IOException {
     copyOfTheHouse();
-    try (House house = House.open(data)) {
-      JdbcTemplate rows = new JdbcTemplate(house.bean(DataSource.class));
-      rows.update("update parts set body = '{\"id\": \"drum\"' where show_id = 1");
-      rows.update("update shows set settings = '[]' where id = 2");
-    }
+    inTheDatabase(
+        "update parts set body = '{\"id\": \"drum\"' where show_id = 1",
+        "update shows set settings = '[]' where id = 2");
     allIsThere(false);
   }
 
@@ -178,11 +182,7 @@ class DamageTest {
   @Test
   void aShowThatTheDatabaseLacksIsHadFromTheJournalAndSaid() throws IOException {
     copyOfTheHouse();
-    try (House house = House.open(data)) {
-      JdbcTemplate rows = new JdbcTemplate(house.bean(DataSource.class));
-      rows.update("delete from parts where show_id = 1");
-      rows.update("delete from shows where id = 1");
-    }
+    inTheDatabase("delete from parts where show_id = 1", "delete from shows where id = 1");
     allIsThere(true);
   }
 

@@ -3,6 +3,7 @@ package ancora.core.vamp;
 import ancora.core.clip.ClipId;
 import ancora.core.show.SectionId;
 import ancora.core.time.EntryUnit;
+import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.Optional;
 import java.util.function.Predicate;
 
@@ -18,8 +19,9 @@ import java.util.function.Predicate;
  * @param by the section that asked for it; empty if the performer did, for this part alone
  * @param byItself whether that section was gone on to, and not cued by the performer
  * @param closes whether a recording closes for it that would have gone on
- * @param replaced what was to come before it was cued
+ * @param replaced what was to come before it was cued, and that alone
  */
+@RecordBuilder
 public record Cue(
     long at,
     long boundary,
@@ -30,7 +32,12 @@ public record Cue(
     Optional<SectionId> by,
     boolean byItself,
     boolean closes,
-    Optional<Cue> replaced) {
+    Optional<Cue> replaced)
+    implements CueBuilder.With {
+
+  public Cue {
+    replaced = replaced.map(before -> before.replaced.isEmpty() ? before : before.alone());
+  }
 
   public static Cue tacet(long at) {
     return new Cue(
@@ -62,50 +69,25 @@ public record Cue(
   }
 
   public Cue by(SectionId section, boolean goesOn, Optional<Cue> before) {
-    return new Cue(
-        at,
-        boundary,
-        unit,
-        clip,
-        phase,
-        entry,
-        Optional.of(section),
-        goesOn,
-        closes,
-        before.map(Cue::alone));
+    return with(cue -> cue.by(Optional.of(section)).byItself(goesOn).replaced(before));
   }
 
   /** This cue as it is asked for anew, of the same section, for the same reasons. */
   public Cue like(Cue before) {
-    return new Cue(
-        at,
-        boundary,
-        unit,
-        clip,
-        phase,
-        entry,
-        before.by,
-        before.byItself,
-        before.closes,
-        before.replaced);
-  }
-
-  public Cue withCloses(boolean recording) {
-    return new Cue(at, boundary, unit, clip, phase, entry, by, byItself, recording, replaced);
-  }
-
-  public Cue withReplaced(Optional<Cue> before) {
-    return new Cue(
-        at, boundary, unit, clip, phase, entry, by, byItself, closes, before.map(Cue::alone));
+    return with(
+        cue ->
+            cue.by(before.by)
+                .byItself(before.byItself)
+                .closes(before.closes)
+                .replaced(before.replaced));
   }
 
   public Cue withClip(ClipId other) {
-    return new Cue(
-        at, boundary, unit, Optional.of(other), phase, entry, by, byItself, closes, replaced);
+    return withClip(Optional.of(other));
   }
 
   private Cue alone() {
-    return new Cue(at, boundary, unit, clip, phase, entry, by, byItself, closes, Optional.empty());
+    return withReplaced(Optional.empty());
   }
 
   /**
