@@ -7,10 +7,9 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -48,8 +47,17 @@ final class Material {
    * @param pitches the pitches that are not what they were
    * @param moves whether any move is not what it was
    * @param notes the ids of the notes that are not
+   * @param out the ids of the notes that are taken out by now, or are not any more
    */
-  record Becoming(Material now, BitSet pitches, boolean moves, Set<Long> notes) {
+  record Becoming(Material now, BitSet pitches, boolean moves, Set<Long> notes, Set<Long> out) {
+
+    /** The ids of the notes that are not what they were, if some are not, for another reason. */
+    Set<Long> notesWith(Set<Long> more) {
+      Set<Long> all = new HashSet<>(notes);
+      all.addAll(out);
+      all.addAll(more);
+      return all;
+    }
 
     /** The pitches that are not what they were, if some notes are not, for another reason. */
     BitSet pitchesWith(Set<Long> more) {
@@ -92,7 +100,7 @@ final class Material {
   Becoming next(List<Layer> now) {
     LayerDifference difference = new LayerDifference(layers, now);
     if (difference.isNone()) {
-      return new Becoming(new Material(now, byPitch, out), new BitSet(), false, Set.of());
+      return new Becoming(new Material(now, byPitch, out), new BitSet(), false, Set.of(), Set.of());
     }
     Set<Long> outNow = out;
     if (!difference.out.isEmpty()) {
@@ -107,7 +115,7 @@ final class Material {
       pitches.or(pitchesOf(difference.out));
       pitches.or(next.pitchesOf(difference.out));
     }
-    return new Becoming(next, pitches, difference.moves, difference.notes());
+    return new Becoming(next, pitches, difference.moves, difference.notes(), difference.out);
   }
 
   /** The pitches of some notes. */
@@ -141,6 +149,17 @@ final class Material {
       }
     }
     return silenced;
+  }
+
+  /** A note of a pitch, if it sounds. */
+  Optional<SilencedNote> silenced(int pitch, long id, Silencing silencing) {
+    for (Added added : byPitch.get(pitch)) {
+      if (added.note().id() == id && !out.contains(id)) {
+        return Optional.of(
+            new SilencedNote(added.note(), silencing.of(added.layer(), added.note())));
+      }
+    }
+    return Optional.empty();
   }
 
   /** How layers differ from others. */
@@ -220,30 +239,20 @@ final class Material {
     }
 
     List<List<Added>> applied(List<List<Added>> byPitch) {
-      Map<Integer, List<Added>> changed = new HashMap<>();
-      Set<Added> gone = new HashSet<>(less);
-      less.forEach(
-          added ->
-              changed.computeIfAbsent(
-                  added.note().pitch(),
-                  pitch -> {
-                    List<Added> rest = new ArrayList<>(byPitch.get(pitch));
-                    rest.removeIf(gone::contains);
-                    return rest;
-                  }));
-      more.forEach(
-          added ->
-              changed
-                  .computeIfAbsent(
-                      added.note().pitch(), pitch -> new ArrayList<>(byPitch.get(pitch)))
-                  .add(added));
+      less.sort(ORDER);
+      more.sort(ORDER);
       List<List<Added>> next = new ArrayList<>(byPitch);
-      changed.forEach(
-          (pitch, all) -> {
-            all.sort(ORDER);
-            next.set(pitch, all);
-          });
+      pitches().stream()
+          .forEach(
+              pitch ->
+                  next.set(
+                      pitch,
+                      Exchange.of(byPitch.get(pitch), of(less, pitch), of(more, pitch), ORDER)));
       return next;
+    }
+
+    private static List<Added> of(List<Added> all, int pitch) {
+      return all.stream().filter(added -> added.note().pitch() == pitch).toList();
     }
   }
 }

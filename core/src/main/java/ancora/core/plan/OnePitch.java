@@ -4,9 +4,12 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.note.Note;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.LongFunction;
 
 /**
  * What one pitch does in a pass. Here, and only here, notes on one tick become one (the louder
@@ -23,8 +26,13 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
   /** A pedal held for a pass lifts this long before it goes down again, in ticks. */
   private static final long PEDAL_GAP = 120;
 
-  private static final Comparator<PlannedNote> ORDER =
-      Comparator.comparingLong(PlannedNote::place).thenComparingLong(PlannedNote::id);
+  /** Where no more notes change they are exchanged one by one. */
+  private static final int A_FEW = 8;
+
+  private static final Comparator<PlannedNote> BY_PLACE =
+      Comparator.comparingLong(PlannedNote::place);
+
+  private static final Comparator<PlannedNote> ORDER = BY_PLACE.thenComparingLong(PlannedNote::id);
 
   /**
    * A note of the pitch.
@@ -49,15 +57,68 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    * The notes of one pass, by rising place. A note whose key is still down is among them: the loop
    * takes its voice over when its place comes round, and holds it for as long as the key does.
    */
-  List<PlannedNote> pass(List<SilencedNote> all) {
+  PitchPass pass(List<SilencedNote> all) {
     List<PlannedNote> notes = at(all, window);
+    boolean isLocal = notes.size() == all.size() && !isOfPedal(notes);
     joinPedals(notes);
     Optional<PlannedNote> carried = ring ? carriedIn(all, notes) : Optional.empty();
     if (carried.isPresent()) {
       notes.add(carried.get());
       notes.sort(ORDER);
     }
-    return fitted(notes, carried);
+    return new PitchPass(notes, fitted(notes, carried), isLocal);
+  }
+
+  /**
+   * A pass of which a few notes have become others: only they, and what they follow, are looked at.
+   *
+   * @param changed the ids of the notes that were others, or are new, or gone
+   * @param now what a note is by now; empty if it is gone
+   * @return empty where more may have changed
+   */
+  Optional<PitchPass> next(
+      PitchPass before, Set<Long> changed, LongFunction<Optional<SilencedNote>> now) {
+    if (!before.isLocal() || changed.size() > A_FEW) {
+      return Optional.empty();
+    }
+    List<PlannedNote> begin = new ArrayList<>(before.begin());
+    List<PlannedNote> notes = new ArrayList<>(before.notes());
+    for (int i = begin.size() - 1; i >= 0; i--) {
+      if (changed.contains(begin.get(i).id())) {
+        begin.remove(i);
+        notes.remove(i);
+        fit(begin, notes, i - 1);
+      }
+    }
+    for (long id : changed) {
+      Optional<SilencedNote> come = now.apply(id);
+      if (come.isPresent()) {
+        Note note = come.get().note();
+        PlannedNote one = come.get().planned(note.meant(), note.length(), note.held());
+        int place = -1 - Collections.binarySearch(begin, one, BY_PLACE);
+        if (place < 0 || note.isPedal() || !window.contains(note.meant())) {
+          return Optional.empty();
+        }
+        begin.add(place, one);
+        notes.add(place, one);
+        fit(begin, notes, place);
+        fit(begin, notes, place - 1);
+      }
+    }
+    return Optional.of(new PitchPass(begin, notes, true));
+  }
+
+  /** One of the notes has the length that it has beside the others. */
+  private void fit(List<PlannedNote> begin, List<PlannedNote> notes, int i) {
+    if (!begin.isEmpty()) {
+      int place = Math.floorMod(i, begin.size());
+      PlannedNote note = begin.get(place);
+      notes.set(place, note.withLength(length(note, room(note, next(begin, place)))));
+    }
+  }
+
+  private static boolean isOfPedal(List<PlannedNote> notes) {
+    return !notes.isEmpty() && notes.get(0).pitch() == Note.PEDAL;
   }
 
   /**
@@ -66,7 +127,7 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    * else it is pressed anew.
    */
   private void joinPedals(List<PlannedNote> spans) {
-    if (spans.isEmpty() || spans.get(0).pitch() != Note.PEDAL) {
+    if (!isOfPedal(spans)) {
       return;
     }
     for (int i = 1; i < spans.size(); ) {

@@ -14,8 +14,8 @@ import java.util.Set;
 
 /**
  * What one pass of a clip sounds like. A pass that differs little from one that was planned before
- * is planned anew only for the pitches that differ: a note costs what its own pitch does, however
- * much else sounds.
+ * is planned anew only for the pitches that differ, and of these, where it can be, only for what
+ * differs: a note costs what it and the one before it do, however much else sounds.
  */
 public final class PassPlan {
 
@@ -28,7 +28,7 @@ public final class PassPlan {
   private final Material material;
   private final OnePitch rule;
   private final Silencing silencing;
-  private final Map<Integer, List<PlannedNote>> byPitch;
+  private final Map<Integer, PitchPass> byPitch;
   private final List<PlannedNote> notes;
   private final List<ControllerMove> moves;
 
@@ -37,7 +37,7 @@ public final class PassPlan {
       Material material,
       OnePitch rule,
       Silencing silencing,
-      Map<Integer, List<PlannedNote>> byPitch,
+      Map<Integer, PitchPass> byPitch,
       List<PlannedNote> notes,
       List<ControllerMove> moves) {
     this.clip = clip;
@@ -59,11 +59,11 @@ public final class PassPlan {
   public static PassPlan of(Clip clip, long beat, Silencing silencing) {
     OnePitch rule = new OnePitch(clip.window(), clip.manner().ring(), beat);
     Material material = Material.of(clip.layers());
-    Map<Integer, List<PlannedNote>> byPitch = new HashMap<>();
+    Map<Integer, PitchPass> byPitch = new HashMap<>();
     List<PlannedNote> notes = new ArrayList<>();
     material.pitches().stream()
         .forEach(pitch -> byPitch.put(pitch, rule.pass(material.silenced(pitch, silencing))));
-    byPitch.values().forEach(notes::addAll);
+    byPitch.values().forEach(pitch -> notes.addAll(pitch.notes()));
     notes.sort(ORDER);
     return new PassPlan(clip, material, rule, silencing, byPitch, notes, moves(clip));
   }
@@ -76,12 +76,18 @@ public final class PassPlan {
       return of(now, beat, silencingNow);
     }
     Material.Becoming becoming = material.next(now.layers());
-    Map<Integer, List<PlannedNote>> byPitchNow = new HashMap<>(byPitch);
+    Map<Integer, PitchPass> byPitchNow = new HashMap<>(byPitch);
     List<PlannedNote> notesNow = notes;
     BitSet pitches = becoming.pitchesWith(otherwise.get());
-    for (int pitch = pitches.nextSetBit(0); pitch >= 0; pitch = pitches.nextSetBit(pitch + 1)) {
-      List<PlannedNote> anew = rule.pass(becoming.now().silenced(pitch, silencingNow));
-      notesNow = exchanged(notesNow, byPitch.getOrDefault(pitch, List.of()), anew);
+    Set<Long> changed = becoming.notesWith(otherwise.get());
+    for (int i = pitches.nextSetBit(0); i >= 0; i = pitches.nextSetBit(i + 1)) {
+      int pitch = i;
+      Material material = becoming.now();
+      PitchPass before = byPitch.getOrDefault(pitch, PitchPass.NONE);
+      PitchPass anew =
+          rule.next(before, changed, id -> material.silenced(pitch, id, silencingNow))
+              .orElseGet(() -> rule.pass(material.silenced(pitch, silencingNow)));
+      notesNow = exchanged(notesNow, before.notes(), anew.notes());
       byPitchNow.put(pitch, anew);
     }
     return new PassPlan(
@@ -94,10 +100,7 @@ public final class PassPlan {
         becoming.moves() ? moves(now) : moves);
   }
 
-  /**
-   * Some notes, of which those of one pitch have become others. All three are in order, so that
-   * each is gone through once.
-   */
+  /** Some notes, of which those of one pitch have become others. All three are in order. */
   private static List<PlannedNote> exchanged(
       List<PlannedNote> among, List<PlannedNote> old, List<PlannedNote> anew) {
     List<PlannedNote> gone = new ArrayList<>();
@@ -105,38 +108,21 @@ public final class PassPlan {
     int i = 0;
     int j = 0;
     while (i < old.size() || j < anew.size()) {
+      PlannedNote one = i < old.size() ? old.get(i) : null;
+      PlannedNote other = j < anew.size() ? anew.get(j) : null;
       int order =
-          i == old.size() ? 1 : j == anew.size() ? -1 : ORDER.compare(old.get(i), anew.get(j));
-      boolean same = order == 0 && old.get(i).equals(anew.get(j));
+          one == other ? 0 : one == null ? 1 : other == null ? -1 : ORDER.compare(one, other);
+      boolean same = one == other || order == 0 && one.equals(other);
       if (order <= 0 && !same) {
-        gone.add(old.get(i));
+        gone.add(one);
       }
       if (order >= 0 && !same) {
-        come.add(anew.get(j));
+        come.add(other);
       }
       i += order <= 0 ? 1 : 0;
       j += order >= 0 ? 1 : 0;
     }
-    return merged(among, gone, come);
-  }
-
-  private static List<PlannedNote> merged(
-      List<PlannedNote> among, List<PlannedNote> gone, List<PlannedNote> come) {
-    List<PlannedNote> merged = new ArrayList<>(among.size() + come.size());
-    int less = 0;
-    int more = 0;
-    for (PlannedNote note : among) {
-      while (more < come.size() && ORDER.compare(come.get(more), note) < 0) {
-        merged.add(come.get(more++));
-      }
-      if (less < gone.size() && ORDER.compare(gone.get(less), note) == 0) {
-        less++;
-      } else {
-        merged.add(note);
-      }
-    }
-    merged.addAll(come.subList(more, come.size()));
-    return merged;
+    return Exchange.of(among, gone, come, ORDER);
   }
 
   /** The notes, by rising place. */

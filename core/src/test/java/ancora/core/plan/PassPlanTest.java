@@ -5,10 +5,21 @@ import static org.assertj.core.api.Assertions.tuple;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.note.Note;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
 import org.junit.jupiter.api.Test;
 
 /** Rule 1 (notes of one pitch on one tick) and rule 5 (ring over, again), as the plan has them. */
@@ -95,5 +106,65 @@ class PassPlanTest {
     assertThat(plan(note(1, 60, 3360, 480), note(2, 60, -480, 1280)))
         .extracting(PlannedNote::place, PlannedNote::length, PlannedNote::tied)
         .containsExactly(tuple(0L, 800L, true), tuple(3360L, 1280L, false));
+  }
+
+  /** Silent up to a tick, which may be another later. */
+  private record Heard(Map<Long, Long> until) implements Silencing {
+    @Override
+    public Silence of(int layer, Note note) {
+      return until.containsKey(note.id()) ? Silence.through(until.get(note.id())) : Silence.NONE;
+    }
+
+    @Override
+    public Optional<Set<Long>> since(Silencing before) {
+      Map<Long, Long> was = ((Heard) before).until;
+      Set<Long> ids = new HashSet<>(was.keySet());
+      ids.addAll(until.keySet());
+      ids.removeIf(id -> Objects.equals(was.get(id), until.get(id)));
+      return Optional.of(ids);
+    }
+  }
+
+  /** A note, each on a place of its own in the bar, or anywhere near it. */
+  private static Note random(long id, boolean apart, Random random) {
+    long place = apart ? (id - 1) * 96 : random.nextInt(12) * 480 - 960;
+    int pitch = random.nextInt(8) == 0 ? Note.PEDAL : 60 + random.nextInt(2);
+    long length = random.nextInt(6) == 0 ? 5_000 : 60 + random.nextInt(1200);
+    return new Note(id, pitch, 80, place, place, length, random.nextInt(12) == 0);
+  }
+
+  /** Changed step by step, a note or a few at a time, it is what it is when it is made anew. */
+  @Property(tries = 400)
+  void aPassThatIsChangedIsAsOneMadeAnew(@ForAll long seed) {
+    Random random = new Random(seed);
+    boolean apart = random.nextBoolean();
+    Clip clip = Clip.of(new ClipId(1), "a", BAR, List.of());
+    Map<Long, Long> heard = new HashMap<>();
+    PassPlan plan = PassPlan.of(clip, 960, new Heard(Map.of()));
+    List<Layer> layers = new ArrayList<>(List.of(Layer.empty(1), Layer.empty(2)));
+    for (int step = 0; step < 30; step++) {
+      for (int i = random.nextInt(3); i >= 0; i--) {
+        int which = random.nextInt(2);
+        Layer layer = layers.get(which);
+        long id = 1 + random.nextInt(40);
+        boolean there = layers.stream().anyMatch(each -> each.holds(id));
+        layers.set(
+            which,
+            switch (random.nextInt(8)) {
+              case 0 -> layer.where(note -> note.id() != id);
+              case 1 -> layer.mapNote(id, note -> random(id, apart, random));
+              case 2 -> layer.takingOut(List.of(id), List.of());
+              case 3 -> layer.puttingBack(List.of(id), List.of());
+              default -> there ? layer : layer.with(random(id, apart, random));
+            });
+        if (random.nextInt(4) == 0) {
+          heard.put(id, (long) random.nextInt(10_000));
+        }
+      }
+      Clip next = clip.withLayers(List.copyOf(layers));
+      Heard silencing = new Heard(Map.copyOf(heard));
+      plan = plan.next(next, 960, silencing);
+      assertThat(plan.notes()).isEqualTo(PassPlan.of(next, 960, silencing).notes());
+    }
   }
 }
