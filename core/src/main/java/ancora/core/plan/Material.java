@@ -4,13 +4,17 @@ import ancora.core.clip.Layer;
 import ancora.core.note.Note;
 import ancora.core.plan.OnePitch.SilencedNote;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.LongStream;
+import java.util.stream.Stream;
 
 /**
  * The notes that layers add, pitch by pitch. Where layers change a little, what they do not touch
@@ -40,32 +44,40 @@ final class Material {
    */
   private record Added(int layer, Note note) {}
 
-  /**
-   * What has become of material.
-   *
-   * @param now what it is
-   * @param pitches the pitches that are not what they were
-   * @param moves whether any move is not what it was
-   * @param notes the ids of the notes that are not
-   * @param out the ids of the notes that are taken out by now, or are not any more
-   */
-  record Becoming(Material now, BitSet pitches, boolean moves, Set<Long> notes, Set<Long> out) {
+  /** What has become of material. */
+  record Becoming(Material before, Material now, LayerDifference difference) {
 
-    /** The ids of the notes that are not what they were, if some are not, for another reason. */
-    Set<Long> notesWith(Set<Long> more) {
-      Set<Long> all = new HashSet<>(notes);
-      all.addAll(out);
-      all.addAll(more);
-      return all;
+    /** Whether any move is not what it was. */
+    boolean moves() {
+      return difference.moves;
     }
 
     /** The pitches that are not what they were, if some notes are not, for another reason. */
-    BitSet pitchesWith(Set<Long> more) {
-      if (notes.containsAll(more)) {
-        return pitches;
+    BitSet pitches(Set<Long> more) {
+      BitSet pitches = difference.pitches();
+      Set<Long> besides = besides(more);
+      if (!besides.isEmpty()) {
+        pitches.or(before.pitchesOf(besides));
+        pitches.or(now.pitchesOf(besides));
       }
-      BitSet all = now.pitchesOf(more);
-      all.or(pitches);
+      return pitches;
+    }
+
+    /** The places of a pitch at which notes are not what they were. */
+    long[] places(int pitch, Set<Long> more) {
+      Set<Long> besides = besides(more);
+      LongStream found =
+          besides.isEmpty()
+              ? LongStream.empty()
+              : LongStream.concat(before.places(pitch, besides), now.places(pitch, besides));
+      return LongStream.concat(difference.places(pitch), found).distinct().toArray();
+    }
+
+    /** The notes that no layer has otherwise, but that are taken out by now, or not any more. */
+    private Set<Long> besides(Set<Long> more) {
+      Set<Long> all = new HashSet<>(difference.out);
+      all.addAll(more);
+      all.removeIf(difference.notes()::contains);
       return all;
     }
   }
@@ -99,9 +111,6 @@ final class Material {
   /** The material of other layers. */
   Becoming next(List<Layer> now) {
     LayerDifference difference = new LayerDifference(layers, now);
-    if (difference.isNone()) {
-      return new Becoming(new Material(now, byPitch, out), new BitSet(), false, Set.of(), Set.of());
-    }
     Set<Long> outNow = out;
     if (!difference.out.isEmpty()) {
       outNow = new HashSet<>();
@@ -109,13 +118,8 @@ final class Material {
         outNow.addAll(layer.notesOut());
       }
     }
-    BitSet pitches = difference.pitches();
     Material next = new Material(now, difference.applied(byPitch), outNow);
-    if (!difference.out.isEmpty()) {
-      pitches.or(pitchesOf(difference.out));
-      pitches.or(next.pitchesOf(difference.out));
-    }
-    return new Becoming(next, pitches, difference.moves, difference.notes(), difference.out);
+    return new Becoming(this, next, difference);
   }
 
   /** The pitches of some notes. */
@@ -142,24 +146,30 @@ final class Material {
 
   /** What sounds of a pitch: what is added, but for what is taken out. */
   List<SilencedNote> silenced(int pitch, Silencing silencing) {
-    List<SilencedNote> silenced = new ArrayList<>(byPitch.get(pitch).size());
+    return silenced(pitch, silencing, note -> true);
+  }
+
+  /** What sounds of a pitch at some places. */
+  List<SilencedNote> silencedAt(int pitch, long[] places, Silencing silencing) {
+    long[] sorted = LongStream.of(places).sorted().toArray();
+    return silenced(pitch, silencing, note -> Arrays.binarySearch(sorted, note.meant()) >= 0);
+  }
+
+  private List<SilencedNote> silenced(int pitch, Silencing silencing, Predicate<Note> which) {
+    List<SilencedNote> silenced = new ArrayList<>();
     for (Added added : byPitch.get(pitch)) {
-      if (!out.contains(added.note().id())) {
+      if (which.test(added.note()) && !out.contains(added.note().id())) {
         silenced.add(new SilencedNote(added.note(), silencing.of(added.layer(), added.note())));
       }
     }
     return silenced;
   }
 
-  /** A note of a pitch, if it sounds. */
-  Optional<SilencedNote> silenced(int pitch, long id, Silencing silencing) {
-    for (Added added : byPitch.get(pitch)) {
-      if (added.note().id() == id && !out.contains(id)) {
-        return Optional.of(
-            new SilencedNote(added.note(), silencing.of(added.layer(), added.note())));
-      }
-    }
-    return Optional.empty();
+  private LongStream places(int pitch, Set<Long> ids) {
+    return byPitch.get(pitch).stream()
+        .map(Added::note)
+        .filter(note -> ids.contains(note.id()))
+        .mapToLong(Note::meant);
   }
 
   /** How layers differ from others. */
@@ -184,10 +194,6 @@ final class Material {
         i += comes ? 0 : 1;
         j += gone ? 0 : 1;
       }
-    }
-
-    boolean isNone() {
-      return less.isEmpty() && more.isEmpty() && out.isEmpty() && !moves;
     }
 
     private void compare(Layer old, Layer next) {
@@ -224,17 +230,21 @@ final class Material {
       }
     }
 
+    private Stream<Added> all() {
+      return Stream.concat(less.stream(), more.stream());
+    }
+
     Set<Long> notes() {
-      Set<Long> notes = new HashSet<>();
-      less.forEach(added -> notes.add(added.note().id()));
-      more.forEach(added -> notes.add(added.note().id()));
-      return notes;
+      return all().map(added -> added.note().id()).collect(Collectors.toSet());
+    }
+
+    LongStream places(int pitch) {
+      return all().map(Added::note).filter(note -> note.pitch() == pitch).mapToLong(Note::meant);
     }
 
     BitSet pitches() {
       BitSet pitches = new BitSet();
-      less.forEach(added -> pitches.set(added.note().pitch()));
-      more.forEach(added -> pitches.set(added.note().pitch()));
+      all().forEach(added -> pitches.set(added.note().pitch()));
       return pitches;
     }
 

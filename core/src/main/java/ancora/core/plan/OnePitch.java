@@ -4,12 +4,10 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.note.Note;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.function.LongFunction;
+import java.util.stream.LongStream;
 
 /**
  * What one pitch does in a pass. Here, and only here, notes on one tick become one (the louder
@@ -26,13 +24,8 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
   /** A pedal held for a pass lifts this long before it goes down again, in ticks. */
   private static final long PEDAL_GAP = 120;
 
-  /** Where no more notes change they are exchanged one by one. */
-  private static final int A_FEW = 8;
-
-  private static final Comparator<PlannedNote> BY_PLACE =
-      Comparator.comparingLong(PlannedNote::place);
-
-  private static final Comparator<PlannedNote> ORDER = BY_PLACE.thenComparingLong(PlannedNote::id);
+  private static final Comparator<PlannedNote> ORDER =
+      Comparator.comparingLong(PlannedNote::place).thenComparingLong(PlannedNote::id);
 
   /**
    * A note of the pitch.
@@ -59,7 +52,8 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
    */
   PitchPass pass(List<SilencedNote> all) {
     List<PlannedNote> notes = at(all, window);
-    boolean isLocal = notes.size() == all.size() && !isOfPedal(notes);
+    boolean isLocal =
+        !isOfPedal(notes) && all.stream().allMatch(s -> window.contains(s.note().meant()));
     joinPedals(notes);
     Optional<PlannedNote> carried = ring ? carriedIn(all, notes) : Optional.empty();
     if (carried.isPresent()) {
@@ -70,42 +64,53 @@ record OnePitch(LoopWindow window, boolean ring, long beat) {
   }
 
   /**
-   * A pass of which a few notes have become others: only they, and what they follow, are looked at.
+   * A pass that has become another at a few places: only they, and what they follow, are looked at.
    *
-   * @param changed the ids of the notes that were others, or are new, or gone
-   * @param now what a note is by now; empty if it is gone
+   * @param places of the material, at which notes were others, or are
+   * @param there the notes that begin at them by now
    * @return empty where more may have changed
    */
-  Optional<PitchPass> next(
-      PitchPass before, Set<Long> changed, LongFunction<Optional<SilencedNote>> now) {
-    if (!before.isLocal() || changed.size() > A_FEW) {
+  Optional<PitchPass> next(PitchPass before, long[] places, List<SilencedNote> there) {
+    boolean within = LongStream.of(places).allMatch(window::contains);
+    if (!before.isLocal() || !within || there.stream().anyMatch(s -> s.note().isPedal())) {
       return Optional.empty();
     }
     List<PlannedNote> begin = new ArrayList<>(before.begin());
     List<PlannedNote> notes = new ArrayList<>(before.notes());
-    for (int i = begin.size() - 1; i >= 0; i--) {
-      if (changed.contains(begin.get(i).id())) {
-        begin.remove(i);
-        notes.remove(i);
-        fit(begin, notes, i - 1);
+    for (long place : places) {
+      int was = indexOf(begin, place);
+      if (was >= 0) {
+        begin.remove(was);
+        notes.remove(was);
       }
     }
-    for (long id : changed) {
-      Optional<SilencedNote> come = now.apply(id);
-      if (come.isPresent()) {
-        Note note = come.get().note();
-        PlannedNote one = come.get().planned(note.meant(), note.length(), note.held());
-        int place = -1 - Collections.binarySearch(begin, one, BY_PLACE);
-        if (place < 0 || note.isPedal() || !window.contains(note.meant())) {
-          return Optional.empty();
-        }
-        begin.add(place, one);
-        notes.add(place, one);
-        fit(begin, notes, place);
-        fit(begin, notes, place - 1);
-      }
+    for (PlannedNote note : at(there, window)) {
+      int where = -1 - indexOf(begin, note.place());
+      begin.add(where, note);
+      notes.add(where, note);
+    }
+    for (long place : places) {
+      int is = indexOf(begin, place);
+      fit(begin, notes, is < 0 ? -2 - is : is);
+      fit(begin, notes, is < 0 ? -2 - is : is - 1);
     }
     return Optional.of(new PitchPass(begin, notes, true));
+  }
+
+  /** The note on a place; −1 less where it would be, if there is none. */
+  private static int indexOf(List<PlannedNote> notes, long place) {
+    int low = 0;
+    int high = notes.size() - 1;
+    while (low <= high) {
+      int middle = (low + high) >>> 1;
+      long there = notes.get(middle).place();
+      if (there == place) {
+        return middle;
+      }
+      low = there < place ? middle + 1 : low;
+      high = there < place ? high : middle - 1;
+    }
+    return -1 - low;
   }
 
   /** One of the notes has the length that it has beside the others. */

@@ -24,6 +24,9 @@ public final class PassPlan {
           .thenComparingInt(PlannedNote::pitch)
           .thenComparingLong(PlannedNote::id);
 
+  /** Where notes have become others at no more places, only these are looked at. */
+  private static final int A_FEW = 16;
+
   private final Clip clip;
   private final Material material;
   private final OnePitch rule;
@@ -78,15 +81,11 @@ public final class PassPlan {
     Material.Becoming becoming = material.next(now.layers());
     Map<Integer, PitchPass> byPitchNow = new HashMap<>(byPitch);
     List<PlannedNote> notesNow = notes;
-    BitSet pitches = becoming.pitchesWith(otherwise.get());
-    Set<Long> changed = becoming.notesWith(otherwise.get());
-    for (int i = pitches.nextSetBit(0); i >= 0; i = pitches.nextSetBit(i + 1)) {
-      int pitch = i;
-      Material material = becoming.now();
+    BitSet pitches = becoming.pitches(otherwise.get());
+    for (int pitch = pitches.nextSetBit(0); pitch >= 0; pitch = pitches.nextSetBit(pitch + 1)) {
       PitchPass before = byPitch.getOrDefault(pitch, PitchPass.NONE);
-      PitchPass anew =
-          rule.next(before, changed, id -> material.silenced(pitch, id, silencingNow))
-              .orElseGet(() -> rule.pass(material.silenced(pitch, silencingNow)));
+      long[] places = becoming.places(pitch, otherwise.get());
+      PitchPass anew = next(before, pitch, places, becoming.now(), silencingNow);
       notesNow = exchanged(notesNow, before.notes(), anew.notes());
       byPitchNow.put(pitch, anew);
     }
@@ -98,6 +97,14 @@ public final class PassPlan {
         byPitchNow,
         notesNow,
         becoming.moves() ? moves(now) : moves);
+  }
+
+  private PitchPass next(
+      PitchPass before, int pitch, long[] places, Material now, Silencing silencingNow) {
+    return (places.length > A_FEW
+            ? Optional.<PitchPass>empty()
+            : rule.next(before, places, now.silencedAt(pitch, places, silencingNow)))
+        .orElseGet(() -> rule.pass(now.silenced(pitch, silencingNow)));
   }
 
   /** Some notes, of which those of one pitch have become others. All three are in order. */

@@ -7,7 +7,7 @@ import java.util.List;
  *
  * @param begin what begins in it, each as long as it was played, by rising place
  * @param notes what sounds, each as long as it does
- * @param isLocal whether each note that there is of the pitch is one of these: then a note concerns
+ * @param isLocal whether all that there is of the pitch begins in the pass: then a note concerns
  *     only the one before it
  */
 record PitchPass(List<PlannedNote> begin, List<PlannedNote> notes, boolean isLocal) {
