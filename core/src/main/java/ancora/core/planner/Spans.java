@@ -155,9 +155,7 @@ final class Spans {
     long nextId = stage.show().nextId();
     Clip changed = change.of(clip, nextId);
     boolean ends =
-        on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent()
-            && Sounding.isShort(stage, changed)
-            && !Sounding.isShort(stage, clip);
+        takesGoOn(clip) && Sounding.isShort(stage, changed) && !Sounding.isShort(stage, clip);
     return ends ? change.of(onceTakesEnd(clip, change.at()), nextId) : changed;
   }
 
@@ -201,9 +199,9 @@ final class Spans {
    */
   private void addRound(Vamp vamp, Clip clip, Ending ending, Silencing silencing) {
     long loop = clip.window().length();
-    boolean takes =
-        on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent();
     long from = vamp.from();
+    boolean takes =
+        takesGoOn(clip) && on.hears().filter(hears -> hears.at() <= vamp.from()).isEmpty();
     for (Breather breather : breathers(vamp)) {
       long begins = breather.from() + loop;
       long ends = breather.isOpen() ? Ticks.OPEN : breather.until() + loop;
@@ -358,9 +356,11 @@ final class Spans {
 
   /** A clip that enters once more ends the takes of it that go on: one of them is heard. */
   private Clip onceTakesEnd(Clip clip, long at) {
-    return on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent()
-        ? Endings.end(stage, part.id(), at).clip(part.id(), clip.id())
-        : clip;
+    return takesGoOn(clip) ? Endings.end(stage, part.id(), at).clip(part.id(), clip.id()) : clip;
+  }
+
+  private boolean takesGoOn(Clip clip) {
+    return on.open().filter(r -> r.way() == Way.TAKES && r.clip().equals(clip.id())).isPresent();
   }
 
   /** The material before the window sounds once, and rings into the loop. */

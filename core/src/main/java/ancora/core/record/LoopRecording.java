@@ -28,7 +28,8 @@ import java.util.OptionalLong;
  *     it was played
  * @param closed C: the tick at which the first recording closed that it follows
  * @param fromNothing whether the first recording too is one of its takes
- * @param outFrom the first tick from which old notes are taken out as they are passed
+ * @param outFrom the first tick from which old notes are taken out as they are passed: {@code
+ *     since} or later
  * @param laps what it has brought, by rising begin
  * @param asked the instant at which it was asked for, as long as it is still to begin at the end of
  *     a run-up
@@ -55,6 +56,7 @@ public record LoopRecording(
     implements LoopRecordingBuilder.With {
 
   public LoopRecording {
+    outFrom = Math.max(outFrom, since);
     laps = List.copyOf(laps);
     dropped = List.copyOf(dropped);
   }
@@ -144,9 +146,11 @@ public record LoopRecording(
   /** The lap of a tick, which may not have begun yet. */
   public Lap lapAt(long tick, Vamp vamp, LoopWindow window) {
     long begin = passBegin(tick, vamp, window);
+    // what is early for the first line belongs to the lap that begins there
+    long by = Math.max(tick, begin);
     for (int i = laps.size() - 1; i >= 0; i--) {
       Lap lap = laps.get(i);
-      if (lap.begin() <= tick) {
+      if (lap.begin() <= by) {
         return lap.begin() >= begin ? lap : Lap.at(begin);
       }
     }

@@ -11,13 +11,16 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Reshaping;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
+import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import ancora.core.time.Tempo;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -157,5 +160,25 @@ class BreatherTest {
     assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 61).map(Note::meant))
         .containsExactly(0L);
     assertThat(layers(concert)).containsExactly(61);
+  }
+
+  /** At this tempo the line lies between two microseconds. */
+  @Test
+  void aTakeHeardAtALineOfTheRestSoundsFromItsFirstNote() {
+    Concert concert = resting(Concert.with(clip(A, note(1, 40, 0, 60))), 1);
+    concert.at(0, new SettingCommand.SetTempo(Tempo.of(175.4))).start();
+    concert.at(0, new MendCommand.Takes(true)).hit(61, 660);
+    concert.at(1400, new MendCommand.HearTake(KEYS, A, 1, false)).until(BAR);
+    assertThat(concert.attacks(40, 100)).containsExactly(BAR);
+  }
+
+  @Test
+  void whatIsToBeReplacedAfterARestIsWholeUntilThen() {
+    Concert concert = resting(Concert.with(clip(A, note(1, 40, 2400, 60))), 1).start().press(0);
+    concert.hit(61, 960).at(BAR + 900, new MendCommand.Replace(true));
+    concert.at(BAR + 1000, new ShelfCommand.Reshape(KEYS, A, new Reshaping.Twice()));
+    concert.until(2 * BAR - 1);
+    assertThat(concert.attacks(40, BAR)).as("it sounds").isNotEmpty();
+    assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 40)).as("both").hasSize(2);
   }
 }

@@ -9,6 +9,7 @@ import static ancora.core.engine.Concert.shelved;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
+import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.note.Grid;
@@ -18,6 +19,7 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
@@ -126,6 +128,17 @@ class MendsTest {
     assertThat(concert.attacks(36, BAR)).isEmpty();
   }
 
+  /** What is played and what is taken out early for the line of a late press are of one layer. */
+  @Test
+  void undoTakesAllBackThatWasEarlyForAReplace() {
+    Clip before = clip(A, note(1, 36, BAR - 20, 60), note(2, 38, 960, 60));
+    Concert concert = Concert.with(before).start();
+    concert.hit(50, BAR - 22).at(BAR + 60, new MendCommand.Replace(true)).until(BAR + 500);
+    assertThat(concert.clip(A).layers()).hasSize(2);
+    concert.at(BAR + 500, new UndoCommand.Undo(true)).until(BAR + 510);
+    assertThat(concert.meant(concert.clip(A))).containsExactly(960L, BAR - 20);
+  }
+
   /** Rule 3: nothing begins where a replace ends, so it is as where a loop closes. */
   @Test
   void whatIsEarlyForTheEndOfAReplaceGoesToTheStart() {
@@ -187,6 +200,15 @@ class MendsTest {
   }
 
   /** What a clip is called is not part of what is played on it. */
+  @Test
+  void ofTakesThatEndedBeforeTheyBeganNoCopyIsLeft() {
+    Concert concert = Concert.with(FOUR).start().at(1000, new MendCommand.Takes(true));
+    concert.hit(50, 1300).at(1400, new ShelfCommand.Reshape(KEYS, A, new Reshaping.Twice()));
+    concert.until(1950).late(900, 2000, new PressCommand.MainPress());
+    assertThat(concert.clip(A).window().length()).isEqualTo(2 * BAR);
+    assertThat(concert.clip(A).takes()).hasSize(1);
+  }
+
   @Test
   void aNameGivenWhileMendingStays() {
     for (Command mend : List.of(new MendCommand.Replace(true), new MendCommand.Takes(true))) {

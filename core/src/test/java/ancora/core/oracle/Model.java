@@ -505,20 +505,37 @@ final class Model {
         return true;
       }
       if (on.way == Way.REPLACE && layer < on.old) {
-        return now < on.line + part.vamp.length - edgeOf(on, note);
+        return now < Math.min(on.line + part.vamp.length, endsOtherwise(part)) - edgeOf(on, note);
       }
-      if (on.way == Way.PUNCH && isInRange(part, on, note)) {
+      if (on.way == Way.PUNCH && isInRange(on, note, part.vamp)) {
         int own = NEVER_LAYER;
         for (Lap lap : on.laps) {
           own = lap.layer != null && !lap.ended ? lap.layer.number : own;
         }
-        return layer < own;
+        return layer < own
+            && now < endsOtherwise(part) - edgeOf(on, note)
+            && !endsSoon(part, on, note);
       }
     }
     return part.erase != null
         && part.erase.clip == part.vamp.clip
         && part.erase.strokes.stream()
             .anyMatch(s -> s.until == NEVER && s.pitch == note.pitch && now >= s.from);
+  }
+
+  /** Where a recording ends because another take is heard. */
+  private static long endsOtherwise(Part part) {
+    return part.hears == null ? NEVER : part.hearsAt;
+  }
+
+  /** Whether a punch ends so soon that a note counts for what comes after it. */
+  private boolean endsSoon(Part part, Recording on, Note note) {
+    for (long tick = now + 1; !goesOn && tick <= now + edgeOf(on, note); tick++) {
+      if (part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo) && hasBrought(part, on, tick)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static final int NEVER_LAYER = Integer.MAX_VALUE;
@@ -563,7 +580,7 @@ final class Model {
           lap.takenOut.put(note, tick);
         }
       }
-      if (on.way == Way.PUNCH && isInRange(part, on, note)) {
+      if (on.way == Way.PUNCH && isInRange(on, note, part.vamp)) {
         Lap lap = lapAt(part, on, overLine(part, on, tick, edge));
         boolean passed = tick >= lap.begin || tick + edge >= lap.begin && isLine(part, lap.begin);
         if (lap.played && !lap.ended && passed && layerOf(on.take, note) < lap.layer.number) {
@@ -579,8 +596,8 @@ final class Model {
     return note.lead == 0 ? on.edge : 0;
   }
 
-  private static boolean isInRange(Part part, Recording on, Note note) {
-    long place = on.clip.wrap(note.place + edgeOf(on, note));
+  private static boolean isInRange(Recording on, Note note, Standing at) {
+    long place = at.start + Math.floorMod(note.place + edgeOf(on, note) - at.start, at.length);
     return place >= on.rangeFrom && place < on.rangeTo;
   }
 
@@ -691,23 +708,26 @@ final class Model {
     } else if (on.way == Way.PUNCH
         && !goesOn
         && part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo)) {
-      boolean played =
-          on.laps.stream()
-              .anyMatch(
-                  l ->
-                      l.played
-                          && l.layer != null
-                          && l.layer.on
-                          && on.brought.entrySet().stream()
-                              .anyMatch(
-                                  b ->
-                                      b.getValue() + on.edge < tick
-                                          && b.getValue() + on.edge >= tick - part.vamp.length
-                                          && holds(l.layer, b.getKey())));
-      if (played) {
+      if (hasBrought(part, on, tick)) {
         end(part, tick);
       }
     }
+  }
+
+  /** Whether something was played in the pass that is over at a tick. */
+  private static boolean hasBrought(Part part, Recording on, long tick) {
+    return on.laps.stream()
+        .anyMatch(
+            l ->
+                l.played
+                    && l.layer != null
+                    && l.layer.on
+                    && on.brought.entrySet().stream()
+                        .anyMatch(
+                            b ->
+                                b.getValue() + on.edge < tick
+                                    && b.getValue() + on.edge >= tick - part.vamp.length
+                                    && holds(l.layer, b.getKey())));
   }
 
   /** After a command: a take that is gone is not waited for, a punch whose note is back is over. */
@@ -946,7 +966,9 @@ final class Model {
     long begin = passBegin(part, on, tick);
     Lap best = null;
     for (Lap lap : on.laps) {
-      if (lap.begin <= tick && lap.begin >= begin && (best == null || lap.begin > best.begin)) {
+      if (lap.begin <= Math.max(tick, begin)
+          && lap.begin >= begin
+          && (best == null || lap.begin > best.begin)) {
         best = lap;
       }
     }
@@ -1029,7 +1051,7 @@ final class Model {
                 on.laps.add(new Lap(at));
               });
     }
-    on.outFrom = tick;
+    on.outFrom = Math.max(tick, on.since);
   }
 
   /** A note is played: into a recording, or hindsight alone. */
@@ -1079,10 +1101,10 @@ final class Model {
     if (closing != NEVER && startHas(part, on, pitch, closing, tick)) {
       return false;
     }
-    long place = stood.placeAt(own != NEVER ? own : tick);
+    long place = own == NEVER ? stood.placeAt(tick) : standingAt(part, on.clip, own).placeAt(own);
     Note played = new Note(pitch, place, tick);
     played.lead = own != NEVER ? own - tick : 0;
-    if (on.way == Way.PUNCH && !isInRange(part, on, played)) {
+    if (on.way == Way.PUNCH && !isInRange(on, played, stood)) {
       return false;
     }
     long counts = own != NEVER ? own : Math.max(on.from, tick);
@@ -1384,7 +1406,8 @@ final class Model {
     return at != null
         && lap.begin == at.lineBy(lap.begin)
         && lap.begin == passBegin(part, on, lap.begin)
-        && Math.min(lapEnd(part, on, lap), end) - lap.begin >= on.clip.length;
+        && Math.min(lapEnd(part, on, lap), end) - lap.begin
+            >= (sounds ? at.length : on.clip.length);
   }
 
   private Step takesStep(Part part, Clip clip, List<Take> played) {

@@ -109,8 +109,19 @@ public final class Endings {
         // all that the takes have brought is one step, which is still to come
         next = NoteTaking.takeAgain(left, part, early, tick).withHistory(left.history());
       }
+      if (lap.begin() >= tick && lap.hasLayer()) {
+        // what a window made twice as long has copied of it
+        next = withoutTake(next, part, lap);
+      }
     }
     return next;
+  }
+
+  private static Stage withoutTake(Stage stage, PartId part, Lap lap) {
+    ClipId clip = stage.on(part).recording().orElseThrow().clip();
+    boolean there =
+        stage.show().part(part).clip(clip).flatMap(c -> c.findTake(lap.take())).isPresent();
+    return there ? Laps.withoutLayer(stage, part, lap) : stage;
   }
 
   private static Stage truncated(Stage stage, PartId part, long begin, long tick) {

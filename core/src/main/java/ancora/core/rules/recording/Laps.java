@@ -190,18 +190,22 @@ public final class Laps {
     Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
     Optional<Take> take = clip.flatMap(c -> c.findTake(lap.take()));
     boolean empty = take.flatMap(t -> t.layer(lap.layer())).map(Layer::isEmpty).orElse(false);
-    if (!empty || isFirst(recording, lap)) {
-      return stage;
-    }
+    return !empty || isFirst(recording, lap) ? stage : withoutLayer(stage, part, lap);
+  }
+
+  /** The layer of a lap is none, in takes its take. */
+  static Stage withoutLayer(Stage stage, PartId part, Lap lap) {
+    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    ClipId clip = recording.clip();
     Stage without =
         recording.way() == Way.TAKES
-            ? stage.withClip(part, clip.get().without(lap.take()))
-            : mapTake(stage, part, recording.clip(), lap.take(), t -> t.without(lap.layer()));
+            ? stage.withClip(part, stage.clip(part, clip).without(lap.take()))
+            : mapTake(stage, part, clip, lap.take(), t -> t.without(lap.layer()));
     Lap bare = new Lap(lap.begin(), 0, 0, false, lap.brought());
     Stage next = withLap(without, part, bare);
     return recording.way() == Way.TAKES
-        ? Steps.withoutTake(next, part, recording.clip(), lap.take())
-        : Steps.withoutLayer(next, part, recording.clip(), lap.take(), lap.layer());
+        ? Steps.withoutTake(next, part, clip, lap.take())
+        : Steps.withoutLayer(next, part, clip, lap.take(), lap.layer());
   }
 
   private static boolean isFirst(LoopRecording recording, Lap lap) {
