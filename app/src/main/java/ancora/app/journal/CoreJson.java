@@ -3,7 +3,6 @@ package ancora.app.journal;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.ClipTraits;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
@@ -109,7 +108,6 @@ public final class CoreJson {
             completed(CameLater.RECORDING, RecordingSettings.class, TODAYS))
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
-        .addDeserializer(ClipTraits.class, completed(CameLater.CLIP, ClipTraits.class, TODAYS))
         .addDeserializer(Kept.class, completed(CameLater.KEPT, Kept.class, TODAYS))
         .addDeserializer(Manner.class, completed(CameLater.MANNER, Manner.class, TODAYS))
         .addDeserializer(
@@ -134,7 +132,6 @@ public final class CoreJson {
         .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
         .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
         .addMixIn(Reshaping.class, AnyReshaping.class)
-        .addMixIn(Change.class, AnyChange.class)
         .addMixIn(Edit.class, AnyEdit.class)
         .addMixIn(Transport.class, AnyTransport.class)
         .addMixIn(RunEdit.class, AnyRunEdit.class)
@@ -153,24 +150,6 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Reshaping.Shift.class, name = "shift")
   })
   private interface AnyReshaping {}
-
-  /** So does a change of a step. */
-  @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "of")
-  @JsonSubTypes({
-    @JsonSubTypes.Type(value = Change.OfPart.class, name = "part"),
-    @JsonSubTypes.Type(value = Change.OfOrder.class, name = "order"),
-    @JsonSubTypes.Type(value = Change.OfClip.class, name = "clip"),
-    @JsonSubTypes.Type(value = Change.OfTraits.class, name = "traits"),
-    @JsonSubTypes.Type(value = Change.OfTake.class, name = "take"),
-    @JsonSubTypes.Type(value = Change.OfTakeTraits.class, name = "takeTraits"),
-    @JsonSubTypes.Type(value = Change.OfLayer.class, name = "layer"),
-    @JsonSubTypes.Type(value = Change.OfOff.class, name = "off"),
-    @JsonSubTypes.Type(value = Change.OfMeter.class, name = "meter"),
-    @JsonSubTypes.Type(value = Change.OfTempo.class, name = "tempo"),
-    @JsonSubTypes.Type(value = Change.OfSection.class, name = "section"),
-    @JsonSubTypes.Type(value = Change.OfForm.class, name = "form")
-  })
-  private interface AnyChange {}
 
   /** And an edit of notes. */
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")
@@ -278,6 +257,9 @@ public final class CoreJson {
         .addDeserializer(Grid.class, reading(in -> Grid.named(in.getText())))
         .addSerializer(Controller.class, writing((c, out) -> out.writeString(name(c))))
         .addDeserializer(Controller.class, reading(in -> controller(in.getText())))
+        .addSerializer(
+            Change.class, writing((change, out) -> out.writeTree(ChangeJson.write(change))))
+        .addDeserializer(Change.class, reading(in -> ChangeJson.read(in.readValueAsTree())))
         .addSerializer(Chosen.class, writing(CoreJson::writeChosen))
         .addDeserializer(Chosen.class, reading(in -> chosen(in.readValueAsTree())))
         .addSerializer(Clips.class, writing(CoreJson::writeClips))

@@ -8,7 +8,6 @@ import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import ancora.core.time.Meter;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -16,7 +15,6 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 
 /**
  * What was kept under the first rules, brought to the shape of today: the same music. A clip had
@@ -124,15 +122,10 @@ public final class FirstRules {
 
   private static List<Change> changes(JsonNode change) {
     return switch (change.path("of").asText()) {
-      case "clip" -> Change.between(ofClip(change, "before"), ofClip(change, "after"));
-      case "part" -> ofPart(change);
-      case "order" -> List.of(CoreJson.read(change, Change.OfOrder.class));
-      case "meter" ->
-          List.of(
-              new Change.OfMeter(
-                  CoreJson.read(change.get("before"), Meter.class),
-                  CoreJson.read(change.get("after"), Meter.class)));
-      case "form" -> Change.between(ofForm(change, "before"), ofForm(change, "after"));
+      case "clip" -> List.of(Change.between(ofClip(change, "before"), ofClip(change, "after")));
+      case "part" -> List.of(ofPart(change));
+      case "order", "meter" -> List.of(CoreJson.read(change, Change.class));
+      case "form" -> List.of(Change.between(ofForm(change, "before"), ofForm(change, "after")));
       default -> List.of();
     };
   }
@@ -148,22 +141,15 @@ public final class FirstRules {
     return Show.named("Show").withParts(List.of(with));
   }
 
-  private static List<Change> ofPart(JsonNode change) {
-    Optional<Part> before = part(change.path("before"));
-    Optional<Part> after = part(change.path("after"));
-    if (before.isEmpty() || after.isEmpty()) {
-      PartId id = before.or(() -> after).orElseThrow().id();
-      return List.of(new Change.OfPart(id, before, after, change.path("place").asInt()));
+  private static Change ofPart(JsonNode change) {
+    ObjectNode today = change.deepCopy();
+    for (String when : List.of("before", "after")) {
+      if (today.path(when) instanceof ObjectNode part) {
+        part(part);
+      }
     }
-    return Change.between(
-        Show.named("Show").withParts(List.of(before.get())),
-        Show.named("Show").withParts(List.of(after.get())));
-  }
-
-  private static Optional<Part> part(JsonNode part) {
-    return part.isObject()
-        ? Optional.of(CoreJson.read(part((ObjectNode) part.deepCopy()), Part.class))
-        : Optional.empty();
+    Change read = CoreJson.read(today, Change.class);
+    return Change.between(read.before(), read.after());
   }
 
   private static Show ofForm(JsonNode change, String when) {

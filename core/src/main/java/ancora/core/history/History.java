@@ -3,7 +3,7 @@ package ancora.core.history;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
 
 /**
  * The steps of a show, one history for all of it.
@@ -95,16 +95,13 @@ public record History(List<Step> done, List<Step> undone) {
     return new History(append(done, undo), undone.subList(0, undone.size() - 1));
   }
 
-  /** This history without some changes, and without steps that are nothing then. */
-  public History without(Predicate<Change> which) {
-    return new History(without(done, which), without(undone, which));
+  /** This history with each change made another, and without steps that are nothing then. */
+  public History map(UnaryOperator<Change> change) {
+    return new History(mapped(done, change), mapped(undone, change));
   }
 
-  private static List<Step> without(List<Step> steps, Predicate<Change> which) {
-    return steps.stream()
-        .map(step -> step.without(which))
-        .filter(step -> !step.isNothing())
-        .toList();
+  private static List<Step> mapped(List<Step> steps, UnaryOperator<Change> change) {
+    return steps.stream().map(step -> step.map(change)).filter(step -> !step.isNothing()).toList();
   }
 
   /** What sounded when something was done does not come back after a stop. */

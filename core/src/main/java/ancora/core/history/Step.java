@@ -1,15 +1,18 @@
 package ancora.core.history;
 
+import ancora.core.clip.ClipId;
 import ancora.core.show.PartId;
+import ancora.core.show.Show;
 import ancora.core.vamp.Vamp;
-import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.TreeMap;
-import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /**
  * What undo takes back at once: what was done to the show, so that it can be undone.
@@ -46,46 +49,51 @@ public record Step(
         turned.isPresent()
             && later.turned.isPresent()
             && later.turned.getAsLong() - turned.getAsLong() <= REST
-            && changes.size() == 1
-            && later.changes.size() == 1;
-    if (goesOn
-        && changes.get(0) instanceof Change.OfTraits was
-        && later.changes.get(0) instanceof Change.OfTraits is
-        && was.part().equals(is.part())
-        && was.clip().equals(is.clip())) {
-      Change both = new Change.OfTraits(is.part(), is.clip(), was.before(), is.after());
-      return Optional.of(new Step(later.words, List.of(both), ended, later.turned));
+            && clipAlone().isPresent()
+            && clipAlone().equals(later.clipAlone());
+    if (!goesOn) {
+      return Optional.empty();
     }
-    return Optional.empty();
+    Change both = Change.between(changes.get(0).before(), later.changes.get(0).after());
+    return Optional.of(new Step(later.words, List.of(both), ended, later.turned));
   }
 
-  /** This step with a change in place of others. */
-  public Step with(Change change, Predicate<Change> others) {
-    List<Change> all = new ArrayList<>(changes);
-    all.removeIf(others);
-    all.add(change);
-    return new Step(words, all, ended, turned);
+  private Optional<ClipId> clipAlone() {
+    return changes.size() == 1 ? changes.get(0).clipAlone() : Optional.empty();
+  }
+
+  /** This step that has made other changes. */
+  public Step with(List<Change> others) {
+    return new Step(words, others, ended, turned);
+  }
+
+  /** This step that has made one change more. */
+  public Step with(Change more) {
+    return new Step(
+        words, Stream.concat(changes.stream(), Stream.of(more)).toList(), ended, turned);
+  }
+
+  /** This step with each change made another, and without those that are nothing then. */
+  public Step map(UnaryOperator<Change> change) {
+    List<Change> next = changes.stream().map(change).toList();
+    boolean same = IntStream.range(0, next.size()).allMatch(i -> next.get(i) == changes.get(i));
+    return same
+        ? this
+        : new Step(words, next.stream().filter(c -> !c.isNothing()).toList(), ended, turned);
+  }
+
+  /** A show with this step taken back, whatever else has become of it since. */
+  public Show takenBackIn(Show show) {
+    Show next = show;
+    for (int i = changes.size() - 1; i >= 0; i--) {
+      next = changes.get(i).inverse().madeIn(next);
+    }
+    return next;
   }
 
   /** Whether it changes nothing, or no more than the order of what has gone by now. */
   public boolean isNothing() {
-    return changes.stream().allMatch(Change.OfOff.class::isInstance);
-  }
-
-  /** Whether a part has come by it. */
-  public boolean brings(PartId part) {
-    return changes.stream()
-        .anyMatch(
-            change ->
-                change instanceof Change.OfPart one
-                    && one.part().equals(part)
-                    && one.before().isEmpty());
-  }
-
-  Step without(Predicate<Change> which) {
-    return changes.stream().noneMatch(which)
-        ? this
-        : new Step(words, changes.stream().filter(which.negate()).toList(), ended, turned);
+    return changes.stream().allMatch(Change::isNothing);
   }
 
   Step withoutEnded() {

@@ -4,10 +4,10 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Reshaping;
 import ancora.core.history.Change;
-import ancora.core.history.Changes;
 import ancora.core.history.Step;
 import ancora.core.note.Note;
 import ancora.core.show.PartId;
+import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Vamp;
 import java.util.List;
@@ -31,7 +31,7 @@ public final class Steps {
                 ended.put(part, on.vamp().get());
               }
             });
-    return new Step(words, Changes.between(before.show(), after.show()), ended);
+    return new Step(words, List.of(Change.between(before.show(), after.show())), ended);
   }
 
   /** The stage after something was done, which knows how to undo it. */
@@ -61,10 +61,7 @@ public final class Steps {
       return after;
     }
     Step step = new Step(words, layers, Map.of());
-    Optional<Step> handOff =
-        layers.get(0) instanceof Change.OfLayer layer
-            ? handedOff(after, layer.part())
-            : Optional.empty();
+    Optional<Step> handOff = layers.get(0).part().flatMap(part -> handedOff(after, part));
     return after.withHistory(
         handOff
             .map(before -> after.history().withBefore(step, before))
@@ -72,45 +69,47 @@ public final class Steps {
   }
 
   /** The stage that knows how to undo a first recording; it comes before a hand-off from there. */
-  public static Stage notedFirst(Stage after, PartId part, Change came, String clip) {
-    Step step = new Step("the recording of " + clip, List.of(came), Map.of());
+  public static Stage notedFirst(Stage after, PartId part, ClipId clip, String name) {
+    Step step = new Step("the recording of " + name, List.of(came(after, part, clip)), Map.of());
     return after.withHistory(
         handedOff(after, part)
             .map(handOff -> after.history().withBefore(step, handOff))
             .orElseGet(() -> after.history().with(step)));
   }
 
+  /** That a clip which is there has come. */
+  public static Change came(Stage after, PartId part, ClipId clip) {
+    Show show = after.show();
+    return Change.between(show.mapPart(part, p -> p.withoutClip(clip)), show);
+  }
+
+  /** That a take which is there has come. */
+  public static Change came(Stage after, PartId part, ClipId clip, int take) {
+    Show show = after.show();
+    return Change.between(show.mapPart(part, p -> p.withClip(p.clipOf(clip).without(take))), show);
+  }
+
   /** The hand-off that a part's last pass is finished for. */
   private static Optional<Step> handedOff(Stage stage, PartId part) {
     return stage.hands().handOvers().stream()
         .filter(over -> over.from().equals(part))
-        .flatMap(over -> stage.history().done().stream().filter(step -> step.brings(over.to())))
+        .flatMap(over -> stage.history().done().stream().filter(step -> brings(step, over.to())))
         .reduce((a, b) -> b);
   }
 
+  private static boolean brings(Step step, PartId part) {
+    return step.changes().stream().anyMatch(change -> change.brings(part));
+  }
+
   /** A layer that is nothing any more is in no step either. */
-  public static Stage withoutLayer(Stage stage, PartId part, ClipId clip, int take, int layer) {
+  public static Stage withoutLayer(Stage stage, ClipId clip, int take, int layer) {
     return stage.mapHistory(
-        history ->
-            history.without(
-                change ->
-                    change instanceof Change.OfLayer one
-                        && one.part().equals(part)
-                        && one.clip().equals(clip)
-                        && one.take() == take
-                        && one.layer() == layer));
+        history -> history.map(change -> change.withoutLayer(clip, take, layer)));
   }
 
   /** A take that is nothing any more has been brought by no step. */
-  public static Stage withoutTake(Stage stage, PartId part, ClipId clip, int take) {
-    return stage.mapHistory(
-        history ->
-            history.without(
-                change ->
-                    change instanceof Change.OfTake one
-                        && one.part().equals(part)
-                        && one.clip().equals(clip)
-                        && one.take() == take));
+  public static Stage withoutTake(Stage stage, ClipId clip, int take) {
+    return stage.mapHistory(history -> history.map(change -> change.withoutTake(clip, take)));
   }
 
   /** The stage with a next id that no note of its clips has. */

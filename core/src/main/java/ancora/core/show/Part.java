@@ -105,7 +105,8 @@ public record Part(
     return place < 26 ? String.valueOf(last) : letter(place / 26 - 1) + last;
   }
 
-  private static final Comparator<Clip> BY_LETTER =
+  /** Clips in the order of their letters: a to z, then aa. */
+  public static final Comparator<Clip> BY_LETTER =
       Comparator.comparingInt((Clip clip) -> clip.letter().length()).thenComparing(Clip::letter);
 
   /** Whether a clip of the shelf has a letter. */

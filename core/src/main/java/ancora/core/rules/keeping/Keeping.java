@@ -6,8 +6,6 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Ids;
 import ancora.core.clip.LoopWindow;
-import ancora.core.history.Change;
-import ancora.core.history.Step;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
@@ -266,20 +264,12 @@ public final class Keeping {
   private static boolean isNewest(Stage stage, Kept kept) {
     return stage.history().last().stream()
         .flatMap(step -> step.changes().stream())
-        .anyMatch(
-            change ->
-                change instanceof Change.OfClip one
-                    && one.clip().equals(kept.clip())
-                    && one.before().isEmpty());
+        .anyMatch(change -> change.brings(kept.clip()));
   }
 
   /** As if it had not been kept. */
   private static Stage takenBack(Stage stage, Kept kept) {
-    Step step = stage.history().last().orElseThrow();
-    Show show = stage.show();
-    for (int i = step.changes().size() - 1; i >= 0; i--) {
-      show = step.changes().get(i).inverse().apply(show);
-    }
+    Show show = stage.history().last().orElseThrow().takenBackIn(stage.show());
     show = stage.map().isPresent() ? show.withTempo(stage.show().tempo()) : show;
     Stage back = Consequences.reconciled(stage.withShow(show), Map.of());
     return back.withHistory(stage.history().withoutLast())

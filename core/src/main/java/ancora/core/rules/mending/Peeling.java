@@ -251,12 +251,7 @@ public final class Peeling {
   /** What is about a layer of the take that is heard of the clip in hand. */
   private static Predicate<Change> isAbout(Stage stage, PartId part, int layer) {
     Clip clip = clipInHand(stage, part);
-    return change ->
-        change instanceof Change.OfLayer one
-            && one.part().equals(part)
-            && one.clip().equals(clip.id())
-            && one.take() == clip.take().number()
-            && one.layer() == layer;
+    return change -> change.isAbout(clip.id(), clip.take().number(), layer);
   }
 
   /** Back to where recording was last switched on, as one step. */

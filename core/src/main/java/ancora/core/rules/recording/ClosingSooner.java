@@ -1,7 +1,6 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
-import ancora.core.history.Change;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
@@ -58,14 +57,7 @@ public final class ClosingSooner {
     return stage
         .history()
         .last()
-        .filter(
-            step ->
-                step.changes().stream()
-                    .allMatch(
-                        change ->
-                            change instanceof Change.OfClip made
-                                && made.clip().equals(clip.id())
-                                && made.before().isEmpty()))
+        .filter(step -> step.changes().stream().allMatch(change -> change.bringsOnly(clip.id())))
         .isPresent();
   }
 

@@ -90,7 +90,7 @@ public final class Erasing {
     Stage back = backed(stage.withHands(stage.hands().with(less)), less);
     boolean nothing = erase.layer() != 0 && now(back, less).layer() == 0;
     return nothing && !erase.isOpen()
-        ? Steps.withoutLayer(back, erase.part(), erase.clip(), erase.take(), erase.layer())
+        ? Steps.withoutLayer(back, erase.clip(), erase.take(), erase.layer())
         : back;
   }
 
@@ -196,12 +196,12 @@ public final class Erasing {
         ? stage
         : Steps.notedLayers(
             stage,
-            List.of(change(erase)),
+            List.of(change(stage, erase)),
             "erase in " + Steps.name(stage, erase.part(), clip.get()));
   }
 
-  static Change change(Erase erase) {
-    return Change.OfLayer.on(erase.part(), erase.clip(), erase.take(), erase.layer());
+  static Change change(Stage stage, Erase erase) {
+    return Change.layerOn(stage.show(), erase.part(), erase.clip(), erase.take(), erase.layer());
   }
 
   /** What was taken out at ticks at which its pitch was not held after all is back. */

@@ -2,7 +2,6 @@ package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.history.Change;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
 import ancora.core.record.AfterClosing;
@@ -188,11 +187,7 @@ public final class FirstRecordings {
     Stage noted =
         recording.fromNothing() && recording.isOpen()
             ? shelved
-            : Steps.notedFirst(
-                shelved,
-                part,
-                new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip)),
-                Steps.name(shelved, part, clip));
+            : Steps.notedFirst(shelved, part, clip.id(), Steps.name(shelved, part, clip));
     if (forGood) {
       return noted;
     }

@@ -111,12 +111,12 @@ public final class Laps {
     }
     long old = begin - next.map().orElseThrow().ticksBefore(begin, Hindsight.SPAN);
     return Steps.notedLayers(
-            next, List.of(change(part, recording, lap)), words(next, part, recording, lap))
+            next, List.of(change(next, part, recording, lap)), words(next, part, recording, lap))
         .mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withoutLapsBefore(old))));
   }
 
-  static Change change(PartId part, LoopRecording recording, Lap lap) {
-    return Change.OfLayer.on(part, recording.clip(), lap.take(), lap.layer());
+  static Change change(Stage stage, PartId part, LoopRecording recording, Lap lap) {
+    return Change.layerOn(stage.show(), part, recording.clip(), lap.take(), lap.layer());
   }
 
   static String words(Stage stage, PartId part, LoopRecording recording, Lap lap) {
@@ -204,8 +204,8 @@ public final class Laps {
     Lap bare = new Lap(lap.begin(), 0, 0, false, lap.brought());
     Stage next = withLap(without, part, bare);
     return recording.way() == Way.TAKES
-        ? Steps.withoutTake(next, part, clip, lap.take())
-        : Steps.withoutLayer(next, part, clip, lap.take(), lap.layer());
+        ? Steps.withoutTake(next, clip, lap.take())
+        : Steps.withoutLayer(next, clip, lap.take(), lap.layer());
   }
 
   private static boolean isFirst(LoopRecording recording, Lap lap) {

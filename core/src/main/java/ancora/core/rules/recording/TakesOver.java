@@ -77,15 +77,14 @@ public final class TakesOver {
     String words = "takes of " + Steps.name(stage, part, clip);
     if (recording.fromNothing()) {
       return remade(stage, part, clip)
-          .orElseGet(() -> Steps.noted(stage, List.of(made(part, clip)), words));
+          .orElseGet(() -> Steps.noted(stage, List.of(Steps.came(stage, part, clip.id())), words));
     }
-    List<Change> came = new ArrayList<>();
-    for (int number : played) {
-      // they may have been ended before, later than is known now
-      if (!isNoted(stage, part, clip, number)) {
-        came.add(came(part, clip, number));
-      }
-    }
+    // they may have been ended before, later than is known now
+    List<Change> came =
+        played.stream()
+            .filter(number -> !isNoted(stage, clip, number))
+            .map(number -> Steps.came(stage, part, clip.id(), number))
+            .toList();
     return came.isEmpty() ? stage : Steps.noted(stage, came, words);
   }
 
@@ -110,21 +109,19 @@ public final class TakesOver {
 
   /** A take that came late is of the step that brought the others, if nothing was done since. */
   private static Stage notedLate(Stage stage, PartId part, Clip clip, int take, boolean making) {
-    Change came = came(part, clip, take);
+    Change came = Steps.came(stage, part, clip.id(), take);
     Optional<Step> brought =
         stage.history().done().stream()
-            .filter(step -> step.changes().stream().anyMatch(c -> isTake(c, part, clip, take)))
+            .filter(step -> step.changes().stream().anyMatch(c -> c.brings(clip.id(), take)))
             .findFirst();
     if (brought.isPresent()) {
-      Step complete = brought.get().with(came, c -> isTake(c, part, clip, take));
+      Step complete = brought.get().map(c -> c.withoutTake(clip.id(), take)).with(came);
       return stage.mapHistory(history -> history.replacing(brought.get(), complete));
     }
     Optional<Step> others =
-        stage.history().last().filter(step -> isOnly(step, c -> isTakeOf(c, part, clip)));
+        stage.history().last().filter(s -> isOnly(s, c -> c.bringsOnlyTakesOf(clip.id())));
     if (others.isPresent()) {
-      Step more =
-          others.get().with(came, c -> c instanceof Change.OfTake one && one.take() == take);
-      return stage.mapHistory(history -> history.withMore(more));
+      return stage.mapHistory(history -> history.withMore(others.get().with(came)));
     }
     Optional<Stage> remade = making ? remade(stage, part, clip) : Optional.empty();
     Step step = new Step("takes of " + Steps.name(stage, part, clip), List.of(came), Map.of());
@@ -136,44 +133,19 @@ public final class TakesOver {
     return stage
         .history()
         .last()
-        .filter(step -> isOnly(step, change -> isMaking(change, clip)))
-        .map(step -> step.with(made(part, clip), change -> true))
+        .filter(step -> isOnly(step, change -> change.brings(clip.id())))
+        .map(step -> step.with(List.of(Steps.came(stage, part, clip.id()))))
         .map(step -> stage.mapHistory(history -> history.withMore(step)));
   }
 
-  private static boolean isNoted(Stage stage, PartId part, Clip clip, int take) {
+  private static boolean isNoted(Stage stage, Clip clip, int take) {
     return stage.history().done().stream()
         .flatMap(step -> step.changes().stream())
-        .anyMatch(change -> isTake(change, part, clip, take));
-  }
-
-  private static boolean isTake(Change change, PartId part, Clip clip, int take) {
-    return isTakeOf(change, part, clip) && ((Change.OfTake) change).take() == take;
-  }
-
-  private static Change made(PartId part, Clip clip) {
-    return new Change.OfClip(part, clip.id(), Optional.empty(), Optional.of(clip));
-  }
-
-  private static Change came(PartId part, Clip clip, int take) {
-    return new Change.OfTake(part, clip.id(), take, Optional.empty(), clip.findTake(take), false);
+        .anyMatch(change -> change.brings(clip.id(), take));
   }
 
   private static boolean isOnly(Step step, Predicate<Change> what) {
     return step.changes().stream().allMatch(what);
-  }
-
-  private static boolean isTakeOf(Change change, PartId part, Clip clip) {
-    return change instanceof Change.OfTake take
-        && take.part().equals(part)
-        && take.clip().equals(clip.id())
-        && take.before().isEmpty();
-  }
-
-  private static boolean isMaking(Change change, Clip clip) {
-    return change instanceof Change.OfClip made
-        && made.clip().equals(clip.id())
-        && made.before().isEmpty();
   }
 
   private static Stage heard(

@@ -440,10 +440,7 @@ public final class Undoing {
 
   /** The stage with the changes of a step taken back, the last first. */
   private static Stage backed(Stage stage, Step step, Moment moment) {
-    Show show = stage.show();
-    for (int i = step.changes().size() - 1; i >= 0; i--) {
-      show = step.changes().get(i).inverse().apply(show);
-    }
+    Show show = step.takenBackIn(stage.show());
     TempoAndMeter.checkMeter(stage.withShow(staying(stage.show(), show)), show.meter());
     // while time goes on it goes on as it does
     boolean stays = stage.map().isPresent() || !TempoAndMeter.isOpen(stage);

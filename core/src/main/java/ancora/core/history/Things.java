@@ -1,0 +1,84 @@
+package ancora.core.history;
+
+import ancora.core.clip.Clip;
+import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
+import ancora.core.note.ControllerMove;
+import ancora.core.note.Note;
+import ancora.core.show.Part;
+import ancora.core.show.Section;
+import ancora.core.show.Show;
+import java.util.Comparator;
+import java.util.List;
+
+/**
+ * What a show is made of. A thing has an identity, by which it is found again among others; all
+ * else is a value.
+ */
+final class Things {
+
+  private Things() {}
+
+  /** The identity of a thing among others of its kind; the ids of a list are their own. */
+  static Object idOf(Object one) {
+    if (one instanceof Part part) {
+      return part.id();
+    }
+    if (one instanceof Section section) {
+      return section.id();
+    }
+    if (one instanceof Clip clip) {
+      return clip.id();
+    }
+    if (one instanceof Take take) {
+      return take.number();
+    }
+    if (one instanceof Layer layer) {
+      return layer.number();
+    }
+    if (one instanceof Note note) {
+      return note.id();
+    }
+    if (one instanceof ControllerMove move) {
+      return move.id();
+    }
+    return one instanceof Long id ? id : null;
+  }
+
+  static boolean isThing(Object one) {
+    return one instanceof Show || one instanceof Record && idOf(one) != null;
+  }
+
+  /** Whether a thing holds others. */
+  static boolean holdsOthers(Object one) {
+    return one instanceof Show
+        || one instanceof Part
+        || one instanceof Clip
+        || one instanceof Layer;
+  }
+
+  /** Whether lists, of which one at least has something in it, are of things. */
+  static boolean areThings(List<?> some, List<?> others) {
+    List<?> list = some.isEmpty() ? others : some;
+    return !list.isEmpty() && idOf(list.get(0)) != null;
+  }
+
+  /** Whether the place of a thing among the others is the performer's choice. */
+  static boolean hasPlace(Object one) {
+    return one instanceof Part || one instanceof Section;
+  }
+
+  /** The order in which things stand by themselves; as they are, if there is none. */
+  static Comparator<Object> order(Object one) {
+    if (one instanceof Clip) {
+      return Comparator.comparing(Clip.class::cast, Part.BY_LETTER);
+    }
+    if (one instanceof Take) {
+      return Comparator.comparingInt(take -> ((Take) take).number());
+    }
+    if (one instanceof Note) {
+      return Comparator.comparingLong(note -> ((Note) note).id());
+    }
+    return one instanceof Long ? Comparator.comparingLong(id -> (Long) id) : (a, b) -> 0;
+  }
+}
