@@ -139,12 +139,16 @@ final class Concert {
     return at(tick, new PressCommand.MainPress());
   }
 
+  static InputKey key(int pitch) {
+    return new InputKey("keys", 0, pitch);
+  }
+
   Concert down(int pitch, long tick) {
-    return at(tick, new HandCommand.KeyDown(new InputKey("keys", 0, pitch), 100));
+    return at(tick, new HandCommand.KeyDown(key(pitch), 100));
   }
 
   Concert up(int pitch, long tick) {
-    return at(tick, new HandCommand.KeyUp(new InputKey("keys", 0, pitch)));
+    return at(tick, new HandCommand.KeyUp(key(pitch)));
   }
 
   Concert play(int pitch, long on, long off) {

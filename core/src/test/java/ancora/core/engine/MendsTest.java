@@ -17,6 +17,7 @@ import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
@@ -209,6 +210,19 @@ class MendsTest {
     assertThat(concert.clip(A).takes()).hasSize(1);
   }
 
+  /** What was early for a take that does not begin changes nothing from when it is known. */
+  @Test
+  void theTakeThatIsHeardSoundsFromTheLineAtWhichTakesEnded() {
+    Concert concert = Concert.with(clip(A, note(1, 40, 0, 60))).start();
+    concert.at(0, new MendCommand.Takes(true)).hit(61, BAR - 40).hit(62, 2 * BAR - 40);
+    concert.at(2 * BAR + 48, new PressCommand.MainPress()).until(3 * BAR - 10);
+    assertThat(concert.attacks(61, 2 * BAR - 10)).containsExactly(2 * BAR + 48);
+    Concert left = Concert.with(clip(A, note(1, 40, 0, 60))).start();
+    left.at(0, new MendCommand.Takes(true)).at(BAR + 900, new CueCommand.CueTacet(KEYS));
+    left.hit(62, 2 * BAR - 40).until(3 * BAR);
+    assertThat(left.attacks(40, 10)).isEmpty();
+  }
+
   @Test
   void aNameGivenWhileMendingStays() {
     for (Command mend : List.of(new MendCommand.Replace(true), new MendCommand.Takes(true))) {
@@ -290,6 +304,19 @@ class MendsTest {
         .containsExactly(BAR + 2880, 2 * BAR + 2880);
     concert.at(3 * BAR, new UndoCommand.Undo());
     assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
+  }
+
+  @Test
+  void whatWasUndoneWhileItsPitchWasHeldIsNotErased() {
+    Concert concert = vamping().press(0).hit(60, 480).press(BAR - 10).until(BAR + 10);
+    concert.at(BAR + 20, new MendCommand.EraseHeld(true)).down(60, BAR + 30);
+    concert.at(BAR + 100, new UndoCommand.Undo(true)).up(60, 3 * BAR);
+    concert.at(3 * BAR + 10, new MendCommand.EraseHeld(false));
+    concert.at(3 * BAR + 20, new UndoCommand.Redo()).until(3 * BAR + 200);
+    concert.late(2 * BAR, 3 * BAR + 200, new HandCommand.KeyDown(Concert.key(61), 90));
+    concert.late(2 * BAR + 9, 3 * BAR + 210, new HandCommand.KeyUp(Concert.key(61)));
+    concert.until(3 * BAR + 300);
+    assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 60)).hasSize(1);
   }
 
   @Test

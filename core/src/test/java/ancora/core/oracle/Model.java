@@ -1085,7 +1085,8 @@ final class Model {
   private boolean takeOnto(Part part, int pitch, long tick) {
     Recording on = part.recording;
     boolean early = on != null && isEarlyForBegin(part, on, tick);
-    if (on == null || tick < on.from && !early || tick >= on.until) {
+    boolean never = on != null && on.until <= on.from;
+    if (on == null || never || tick < on.from && !early || tick >= on.until) {
       return false;
     }
     if (rests(part, on, tick) && ownLine(part, on, tick) == NEVER) {
@@ -1442,7 +1443,7 @@ final class Model {
             .anyMatch(s -> s.of == on.clip && s.takes != null && s.takes.contains(lap.take));
     Step last = done.isEmpty() ? null : done.get(done.size() - 1);
     if (known) {
-      hearBest(part, on, now + 1);
+      hearBest(part, on, now);
       return;
     }
     if (last == null || last.takes == null || last.of != on.clip) {
@@ -1452,7 +1453,7 @@ final class Model {
     if (!last.takes.contains(lap.take)) {
       last.takes.add(lap.take);
     }
-    hearBest(part, on, now + 1);
+    hearBest(part, on, now);
   }
 
   private void hearBest(Part part, Recording on, long tick) {

@@ -107,7 +107,7 @@ public final class Endings {
       if (!early.isEmpty()) {
         Stage left = NoteTaking.left(without(next, part, early), part, early);
         // all that the takes have brought is one step, which is still to come
-        next = NoteTaking.takeAgain(left, part, early, tick).withHistory(left.history());
+        next = NoteTaking.takeAgain(left, part, early, tick - 1).withHistory(left.history());
       }
       if (lap.begin() >= tick && lap.hasLayer()) {
         // what a window made twice as long has copied of it

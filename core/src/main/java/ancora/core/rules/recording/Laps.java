@@ -13,6 +13,8 @@ import ancora.core.record.Way;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Steps;
 import ancora.core.show.PartId;
+import ancora.core.stage.Erase;
+import ancora.core.stage.Hands;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Vamp;
 import java.util.List;
@@ -175,12 +177,11 @@ public final class Laps {
                         on.recording().map(r -> r.withOutFrom(Math.max(from, r.outFrom())))));
       }
     }
+    UnaryOperator<List<Erase>> fromNow =
+        erases -> erases.stream().map(e -> e.withOutFrom(Math.max(from, e.outFrom()))).toList();
+    Hands hands = next.hands();
     return next.withHands(
-        next.hands()
-            .withErases(
-                next.hands().erases().stream()
-                    .map(e -> e.withOutFrom(Math.max(from, e.outFrom())))
-                    .toList()));
+        hands.withErases(fromNow.apply(hands.erases())).withErased(fromNow.apply(hands.erased())));
   }
 
   /** A layer of a lap that neither adds nor takes out is none; its number is spent. */
