@@ -104,7 +104,7 @@ public record Silences(
 
     /** The first tick from one on at which a note's place sounds. */
     private long tickFrom(long tick, Note note) {
-      return stands.passed(note.meant(), tick, window);
+      return stands.in(window).passed(note.meant(), tick);
     }
   }
 
@@ -171,7 +171,7 @@ public record Silences(
             recording.since(),
             Math.max(recording.outFrom(), vamp.from()),
             recording.outFrom() == recording.since()
-                && TakingOut.isBarLine(stage, vamp, clip, recording.since()),
+                && TakingOut.isBarLine(stage, vamp.in(clip.window()), recording.since()),
             end,
             old(recording),
             ages(stage, part, recording),

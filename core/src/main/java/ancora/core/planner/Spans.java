@@ -280,7 +280,7 @@ final class Spans {
   private Span stuttering(
       Vamp vamp, Clip clip, ShortLoop stutter, long from, long until, Silencing silencing) {
     LoopWindow window = clip.window();
-    LoopWindow piece = new LoopWindow(vamp.placeAt(stutter.start(), window), stutter.length());
+    LoopWindow piece = new LoopWindow(vamp.in(window).placeAt(stutter.start()), stutter.length());
     String id = id(vamp) + "/stutter" + from;
     PassPlan pass = pass(id, clip, silencing);
     List<PlannedNote> notes = new ArrayList<>();
@@ -320,7 +320,7 @@ final class Spans {
               } else if (vamp.breather()
                   .filter(b -> b.soundsThrough(clip.window().length()))
                   .isPresent()) {
-                long rested = vamp.lineFrom(first.until(), clip.window());
+                long rested = vamp.in(clip.window()).lineFrom(first.until());
                 Ending ending = new Ending(Math.min(leaves, rested), true);
                 spans.add(span(vamp, clip, ending, Silences.heardIn(vamp)));
               }
@@ -391,7 +391,7 @@ final class Spans {
         vamp.clip(),
         clip.window(),
         breathers(vamp).stream().anyMatch(b -> vamp.from() >= b.from())
-            ? vamp.lineBy(vamp.from(), clip.window())
+            ? vamp.in(clip.window()).lineBy(vamp.from())
             : vamp.phase(),
         vamp.from(),
         ending.until,

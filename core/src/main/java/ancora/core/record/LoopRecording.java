@@ -5,7 +5,7 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.time.Ticks;
-import ancora.core.vamp.Vamp;
+import ancora.core.vamp.Loop;
 import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
 import java.util.List;
@@ -111,41 +111,38 @@ public record LoopRecording(
   }
 
   /** Whether nothing is recorded at a tick, so as to get ready. */
-  public boolean rests(long tick, Vamp vamp, LoopWindow window) {
-    return closed.isPresent() && tick >= closed.getAsLong() && tick < since
-        || vamp.restsAt(tick, window);
+  public boolean rests(long tick, Loop loop) {
+    return closed.isPresent() && tick >= closed.getAsLong() && tick < since || loop.restsAt(tick);
   }
 
   /**
    * The first tick of the pass that a tick belongs to.
    *
-   * @param vamp where the loop stands
+   * @param loop the loop that is recorded onto, as it went round then
    */
-  public long passBegin(long tick, Vamp vamp, LoopWindow window) {
+  public long passBegin(long tick, Loop loop) {
     if (closed.isPresent() && tick < closed.getAsLong()) {
       return from;
     }
     long first = closed.isPresent() ? since : from;
-    return Math.max(vamp.lineBy(tick, window), first);
+    return Math.max(loop.lineBy(tick), first);
   }
 
   /** The first tick after the pass that a tick belongs to. */
-  public long passEnd(long tick, Vamp vamp, LoopWindow window) {
+  public long passEnd(long tick, Loop loop) {
     return closed.isPresent() && tick < closed.getAsLong()
         ? closed.getAsLong()
-        : vamp.lineBy(tick, window) + window.length();
+        : loop.lineBy(tick) + loop.length();
   }
 
   /** The first tick of the pass that begins next after a tick. */
-  public long nextBegin(long tick, Vamp vamp, LoopWindow window) {
-    return closed.isPresent() && tick < since
-        ? since
-        : vamp.lineAfter(vamp.lineBy(tick, window), window);
+  public long nextBegin(long tick, Loop loop) {
+    return closed.isPresent() && tick < since ? since : loop.lineAfter(loop.lineBy(tick));
   }
 
   /** The lap of a tick, which may not have begun yet. */
-  public Lap lapAt(long tick, Vamp vamp, LoopWindow window) {
-    long begin = passBegin(tick, vamp, window);
+  public Lap lapAt(long tick, Loop loop) {
+    long begin = passBegin(tick, loop);
     // what is early for the first line belongs to the lap that begins there
     long by = Math.max(tick, begin);
     for (int i = laps.size() - 1; i >= 0; i--) {
@@ -254,8 +251,8 @@ public record LoopRecording(
   }
 
   /** The first tick after a lap, as far as is known. */
-  public long lapEnd(Lap lap, Vamp vamp, LoopWindow window) {
-    long end = passEnd(lap.begin(), vamp, window);
+  public long lapEnd(Lap lap, Loop loop) {
+    long end = passEnd(lap.begin(), loop);
     for (int i = laps.size() - 1; i >= 0 && laps.get(i).begin() > lap.begin(); i--) {
       end = Math.min(end, laps.get(i).begin());
     }
@@ -263,9 +260,9 @@ public record LoopRecording(
   }
 
   /** Whether a lap is a whole pass, with nothing of it before, after or between mends. */
-  public boolean isWhole(Lap lap, Vamp vamp, LoopWindow window) {
-    return lap.begin() == vamp.lineBy(lap.begin(), window)
-        && lap.begin() == passBegin(lap.begin(), vamp, window)
-        && Math.min(lapEnd(lap, vamp, window), until) - lap.begin() >= window.length();
+  public boolean isWhole(Lap lap, Loop loop) {
+    return lap.begin() == loop.lineBy(lap.begin())
+        && lap.begin() == passBegin(lap.begin(), loop)
+        && Math.min(lapEnd(lap, loop), until) - lap.begin() >= loop.length();
   }
 }

@@ -106,83 +106,8 @@ public record Vamp(
     return OptionalLong.empty();
   }
 
-  /** This, as it stands at a tick, resting no more. */
-  Vamp restless(long tick, LoopWindow window) {
-    return withPhase(lineBy(tick, window)).withBreather(Optional.empty());
-  }
-
-  /** Whether it rests at a tick, after a pass. */
-  public boolean restsAt(long tick, LoopWindow window) {
-    return breatherOn(tick).isPresent() && tick - lineBy(tick, window) >= window.length();
-  }
-
-  private Optional<Breather> breatherOn(long tick) {
-    return breather.flatMap(b -> b.at(tick)).filter(b -> b.isOn(tick));
-  }
-
-  /** The place in the window that sounds at a tick. */
-  public long placeAt(long tick, LoopWindow window) {
-    return window.wrap(window.start() + tick - lineBy(tick, window));
-  }
-
-  /** The first line at a tick or after it. */
-  public long lineFrom(long tick, LoopWindow window) {
-    long line = lineBy(tick, window);
-    return line == tick ? line : lineAfter(line, window);
-  }
-
-  /** The line that comes after a line. */
-  public long lineAfter(long line, LoopWindow window) {
-    return line + window.length() + breatherOn(line).map(Breather::ticks).orElse(0L);
-  }
-
-  /** The last line at a tick or before it: that of the pass which a tick is in, or comes after. */
-  public long lineBy(long tick, LoopWindow window) {
-    long length = window.length();
-    Optional<Breather> rests = breather.flatMap(b -> b.at(tick));
-    if (rests.isEmpty()) {
-      return tick - Math.floorMod(tick - phase, length);
-    }
-    return rests.get().isOn(tick)
-        ? tick - Math.floorMod(tick - rests.get().from(), length + rests.get().ticks())
-        : tick - Math.floorMod(tick - rests.get().until(), length);
-  }
-
-  /** The first tick from one on at which a place of the window sounds. */
-  public long tickOf(long place, long from, LoopWindow window) {
-    long offset = Math.floorMod(place - window.start(), window.length());
-    for (long line = lineBy(from, window); ; line = lineAfter(line, window)) {
-      long end = breather.isPresent() ? soundsUntil(line, window) : line + window.length();
-      for (long tick = line + offset; tick < end; tick += window.length()) {
-        if (tick >= from) {
-          return tick;
-        }
-      }
-    }
-  }
-
-  /** The first tick from one on at which a place of the window is passed, and not in a rest. */
-  public long passed(long place, long from, LoopWindow window) {
-    long offset = Math.floorMod(place - window.start(), window.length());
-    long line = lineBy(from, window);
-    return line + offset >= from ? line + offset : lineAfter(line, window) + offset;
-  }
-
-  /** The last tick before one at which a place of the window sounded. */
-  public long tickBefore(long place, long before, LoopWindow window) {
-    long offset = Math.floorMod(place - window.start(), window.length());
-    for (long line = lineBy(before, window); ; line = lineBy(line - 1, window)) {
-      long last = Math.min(before, breather.isPresent() ? soundsUntil(line, window) : before);
-      long rounds = Math.floorDiv(last - 1 - line - offset, window.length());
-      if (rounds >= 0) {
-        return line + offset + rounds * window.length();
-      }
-    }
-  }
-
-  /** Where a loop that sounds through its rests comes to the next line, and others to their end. */
-  private long soundsUntil(long line, LoopWindow window) {
-    boolean through = breatherOn(line).filter(b -> b.soundsThrough(window.length())).isPresent();
-    return through ? lineAfter(line, window) : line + window.length();
+  /** This, as a loop of some window. */
+  public Loop in(LoopWindow window) {
+    return new Loop(this, window);
   }
 }

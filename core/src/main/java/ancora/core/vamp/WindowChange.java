@@ -83,10 +83,10 @@ public record WindowChange(long at, List<Reshaping> reshapings, long asked, List
 
   /** Where a clip stands that has another window from a tick on. */
   public static Vamp standing(Vamp stood, Clip clip, Clip changed, long at) {
-    Vamp vamp = stood.restless(at, clip.window());
+    Vamp vamp = stood.in(clip.window()).restless(at);
     LoopWindow window = changed.window();
     OptionalLong before = vamp.with(clip.window()).phaseOf(window);
-    long place = vamp.placeAt(at, clip.window());
+    long place = vamp.in(clip.window()).placeAt(at);
     long phase = before.orElse(at - (window.wrap(place) - window.start()));
     return vamp.with(clip.window())
         .withFrom(at, new Vamp.Entry(0, false, false))

@@ -312,7 +312,7 @@ class WorkedValuesTest {
     concert.at(15_360 + 9010, reshape(concert, new Reshaping.Halve())).until(15_360 + 9610);
     assertThat(concert.newest().window().length()).isEqualTo(3840);
     Vamp vamp = concert.on().vamp().orElseThrow();
-    assertThat(vamp.placeAt(15_360 + 9600, concert.newest().window())).isEqualTo(1920);
+    assertThat(vamp.in(concert.newest().window()).placeAt(15_360 + 9600)).isEqualTo(1920);
     Concert one = kit();
     for (int i = 0; i < 4; i++) {
       one.at(4000 + i, reshape(one, new Reshaping.Halve()));
@@ -345,7 +345,7 @@ class WorkedValuesTest {
   }
 
   private static long place(Concert concert, long tick) {
-    return concert.on().vamp().orElseThrow().placeAt(tick, concert.newest().window());
+    return concert.on().vamp().orElseThrow().in(concert.newest().window()).placeAt(tick);
   }
 
   /** Each eighth of the loop has a pitch of its own. */

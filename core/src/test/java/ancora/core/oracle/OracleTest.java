@@ -546,7 +546,7 @@ class OracleTest {
       }
       if (vamps) {
         Vamp vamp = stage.on(part.id()).vamp().get();
-        long line = vamp.lineFrom(model.now, part.clipOf(vamp.clip()).window());
+        long line = vamp.in(part.clipOf(vamp.clip()).window()).lineFrom(model.now);
         if (line != plain.vamp.lineFrom(model.now)) {
           return "next line " + line + " in the model " + plain.vamp.lineFrom(model.now);
         }

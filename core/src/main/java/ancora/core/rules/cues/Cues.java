@@ -72,7 +72,7 @@ public final class Cues {
   }
 
   private static boolean isInPhase(Vamp vamp, Clip clip, Cue cue) {
-    return vamp.lineBy(cue.at(), clip.window()) == cue.at();
+    return vamp.in(clip.window()).lineBy(cue.at()) == cue.at();
   }
 
   /** A clip that vamps enters again with its section; where it is in phase it goes on. */
@@ -326,7 +326,7 @@ public final class Cues {
                         at,
                         EntryUnit.NOW,
                         left.vamp().clip(),
-                        left.vamp().lineBy(at, left.clip().window()),
+                        left.vamp().in(left.clip().window()).lineBy(at),
                         Vamp.Entry.PLAIN))
             .orElse(Cue.tacet(at));
     return Result.to(stage.mapOn(part, p -> p.withCue(Optional.of(cue))));

@@ -48,9 +48,7 @@ public final class MovingControllers {
     if (on.first().filter(first -> tick >= first.start()).isPresent()) {
       return inFirst(stage, part, on.first().get(), move, within);
     }
-    return on.recording()
-        .flatMap(recording -> Adding.add(stage, part, move, within, moment.over(map)))
-        .orElse(stage);
+    return Adding.add(stage, part, move, within, moment.over(map)).orElse(stage);
   }
 
   private static Stage inFirst(

@@ -293,7 +293,7 @@ public final class Keeping {
     if (asked.ofLoopLength() && vamp.isPresent() && remembered.reading().isEmpty()) {
       length = stage.clip(onto, vamp.get().clip()).window().length();
       LoopWindow window = stage.clip(onto, vamp.get().clip()).window();
-      from = vamp.get().lineFrom(phrase.until(), window) - length;
+      from = vamp.get().in(window).lineFrom(phrase.until()) - length;
     }
     Part part = timed.show().part(onto);
     Clip clip = clip(timed, part, remembered, from, length, moment);

@@ -51,7 +51,7 @@ public final class Mending {
         (s, part) -> {
           LoopWindow window = Sounding.soundingClip(s, part).window();
           Vamp vamp = s.on(part).vamp().orElseThrow();
-          long place = vamp.placeAt(Sounding.tick(s, moment), window);
+          long place = vamp.in(window).placeAt(Sounding.tick(s, moment));
           long bar = s.show().meter().barTicks();
           long from = Math.max(window.start(), Ticks.floor(place, bar));
           Range range = new Range(from, Math.min(window.end(), Ticks.floor(place, bar) + bar));

@@ -91,7 +91,7 @@ public final class Peeling {
     Vamp vamp = stage.on(part).vamp().orElseThrow();
     LoopWindow window = stage.clip(part, vamp.clip()).window();
     LoopRecording recording = stage.on(part).open().orElseThrow();
-    return take.begin() >= recording.passBegin(Sounding.tick(stage, moment), vamp, window);
+    return take.begin() >= recording.passBegin(Sounding.tick(stage, moment), vamp.in(window));
   }
 
   private static Stage takenOff(Stage stage, PartId part, int layer) {

@@ -177,10 +177,10 @@ public final class HandOffs {
     }
     LoopWindow window = clip.window();
     Vamp vamp = on.vamp().orElseThrow();
-    if (vamp.restsAt(tick, window)) {
+    if (vamp.in(window).restsAt(tick)) {
       return new Course(Math.min(tick, next), next);
     }
-    long line = open.get().passEnd(tick, vamp, window);
+    long line = open.get().passEnd(tick, vamp.in(window));
     long threeQuarters = line - window.length() / 4;
     boolean mostDone =
         tick >= threeQuarters - map.ticksBefore(threeQuarters, settings.forgiveness().micros());

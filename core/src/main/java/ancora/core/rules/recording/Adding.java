@@ -2,7 +2,6 @@ package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.InputGrid;
@@ -15,6 +14,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
+import ancora.core.vamp.Loop;
 import ancora.core.vamp.Vamp;
 import java.util.ArrayList;
 import java.util.List;
@@ -35,119 +35,92 @@ public final class Adding {
    * @param over the last tick that is over
    * @return empty if it has no place there: it stays in hindsight
    */
-  static Optional<Stage> add(Stage stage, PartId part, Note note, boolean forBegin, long over) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Optional<Vamp> sounding = Sounding.vampAt(stage, part, recording.clip(), note.meant());
-    Optional<Clip> shelved = stage.show().part(part).clip(recording.clip());
-    if (sounding.isEmpty() || shelved.isEmpty()) {
-      return Optional.empty();
-    }
-    Vamp vamp = sounding.get();
-    LoopWindow window = Sounding.windowAt(stage, part, vamp, shelved.get());
+  static Optional<Stage> add(Onto on, Note note, boolean forBegin, long over) {
+    LoopRecording recording = on.recording();
+    Optional<Loop> sounding = on.loopAt(note.meant());
     boolean covered =
         recording.covers(note.played()) || forBegin && note.played() < recording.until();
-    long place = vamp.placeAt(note.meant(), window);
-    if (!covered
-        || !recording.takes(note.meantAt(place), window)
-        || recording.rests(note.meant(), vamp, window)) {
+    if (!covered || sounding.isEmpty()) {
       return Optional.empty();
     }
-    long loop = window.length();
+    Loop loop = sounding.get();
+    long place = loop.placeAt(note.meant());
+    if (!recording.takes(note.meantAt(place), loop.window())
+        || recording.rests(note.meant(), loop)) {
+      return Optional.empty();
+    }
     long played = Math.max(note.played(), recording.from());
-    long meantPass = recording.passBegin(note.meant(), vamp, window);
+    long meantPass = recording.passBegin(note.meant(), loop);
     // off the grid it stays where it was played, but counts for the pass that begins
-    long line = recording.nextBegin(played, vamp, window);
-    boolean forPass = note.isAsPlayed() && isEarlyForPass(stage, recording, played, line);
-    boolean movedOver = forPass || meantPass > recording.passBegin(played, vamp, window);
+    long line = recording.nextBegin(played, loop);
+    boolean forPass = note.isAsPlayed() && isEarlyForPass(on, played, line);
+    boolean movedOver = forPass || meantPass > recording.passBegin(played, loop);
     long early = played + recording.edgeOf(note);
-    boolean rests = recording.rests(played, vamp, window);
+    boolean rests = recording.rests(played, loop);
     long counts =
         forPass ? line : movedOver || rests ? note.meant() : early >= line ? early : played;
-    Lap target = recording.lapAt(counts, vamp, window);
+    Lap target = recording.lapAt(counts, loop);
     boolean own = recording.way() == Way.TAKES && meantPass < recording.until() || rests;
-    if (movedOver && !own && !hasOwn(target)) {
-      Lap before = recording.lapAt(played, vamp, window);
+    if (movedOver && !own && !target.isPlayed()) {
+      Lap before = recording.lapAt(played, loop);
       target = before.hasLayer() ? before : target;
     }
-    if (isUndone(shelved.get(), target) || isFull(shelved.get(), recording, target)) {
+    if (isUndone(on, target) || isFull(on, target)) {
       return Optional.empty();
     }
-    Note placed =
-        new Note(
-            note.id(),
-            note.pitch(),
-            note.velocity(),
-            place + note.played() - note.meant(),
-            place,
-            note.length(),
-            note.held());
-    Laps.Layered layered = Laps.layered(stage, part, target);
+    Note placed = note.withMeant(place).withPlayed(place + note.played() - note.meant());
+    PartId part = on.part();
+    Laps.Layered layered = Laps.layered(on.stage(), part, target);
     long meant = forPass ? line : note.meant();
     Lap lap = layered.lap().with(new Brought(Kind.NOTE, note.id(), note.played(), meant));
     Stage added =
         Laps.mapLayer(layered.stage(), part, recording.clip(), lap, layer -> layer.with(placed));
     added = Laps.withLap(added, part, lap);
     if (!movedOver) {
-      added = drawnOver(added, part, lap, vamp, window);
+      added = drawnOver(added, part, lap, loop);
     }
     Optional<Vamp> now = added.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     if (now.isPresent()) {
-      Vamp heard = now.get().hearing(note.id(), note.meant(), note.played() - 2 * loop);
+      long forget = note.played() - 2 * loop.length();
+      Vamp heard = now.get().hearing(note.id(), note.meant(), forget);
       added = added.mapOn(part, p -> p.withVamp(heard));
     }
     return Optional.of(
         Laps.finishedLap(TakingOut.takeOut(added, part, over), part, lap.begin(), over));
   }
 
-  private static boolean isEarlyForPass(
-      Stage stage, LoopRecording recording, long played, long line) {
+  private static boolean isEarlyForPass(Onto on, long played, long line) {
+    LoopRecording recording = on.recording();
     boolean inFirst = recording.closed().isPresent() && played < recording.closed().getAsLong();
     return recording.way() == Way.ADD
         && !inFirst
         && line < recording.until()
-        && line - played
-            <= EarlyNotes.toleranceOnto(
-                InputGrid.OFF, line, stage.show().meter(), stage.map().orElseThrow());
-  }
-
-  /** The take that a pass has brought by now that goes on at a tick. */
-  static Optional<Take> takeAt(Stage stage, PartId part, Clip clip, long tick) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    return Sounding.vampAt(stage, part, clip.id(), tick)
-        .map(vamp -> recording.lapAt(tick, vamp, Sounding.windowAt(stage, part, vamp, clip)))
-        .filter(Lap::hasLayer)
-        .flatMap(lap -> clip.findTake(lap.take()));
+        && line - played <= EarlyNotes.toleranceOnto(InputGrid.OFF, line, on.meter(), on.map());
   }
 
   /** Whether the take that a lap records onto has as many notes as fit. */
-  static boolean isFull(Clip clip, LoopRecording recording, Lap lap) {
-    int take = recording.way() == Way.TAKES ? lap.take() : recording.take();
-    return clip.findTake(take).map(Take::noteCount).orElse(0) >= Clip.MOST_NOTES;
+  static boolean isFull(Onto on, Lap lap) {
+    int take = on.recording().way() == Way.TAKES ? lap.take() : on.recording().take();
+    return on.clip().findTake(take).map(Take::noteCount).orElse(0) >= Clip.MOST_NOTES;
   }
 
   /** Whether a pass has brought a take that is gone: it takes nothing any more. */
-  private static boolean isUndone(Clip clip, Lap lap) {
-    return lap.hasLayer() && clip.findTake(lap.take()).isEmpty();
-  }
-
-  private static boolean hasOwn(Lap lap) {
-    return lap.isPlayed();
+  private static boolean isUndone(Onto on, Lap lap) {
+    return lap.hasLayer() && on.clip().findTake(lap.take()).isEmpty();
   }
 
   /**
    * Notes that were moved over the line stay with their own pass until the pass that they were
    * moved to has another note; then they join that.
    */
-  private static Stage drawnOver(Stage stage, PartId part, Lap lap, Vamp vamp, LoopWindow window) {
+  private static Stage drawnOver(Stage stage, PartId part, Lap lap, Loop loop) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
-    long begin = recording.passBegin(lap.begin(), vamp, window);
+    long begin = recording.passBegin(lap.begin(), loop);
+    boolean first = recording.closed().isPresent() && begin < recording.closed().getAsLong();
+    if (first || lap.begin() != begin) {
+      return stage;
+    }
     Stage next = stage;
-    if (recording.closed().isPresent() && begin < recording.closed().getAsLong()) {
-      return stage;
-    }
-    if (lap.begin() != begin) {
-      return stage;
-    }
     for (Lap other : recording.lapsNear(begin, stage.show().meter().barTicks())) {
       for (Brought one : other.brought()) {
         boolean over =
@@ -155,7 +128,7 @@ public final class Adding {
                 && other.begin() < begin
                 && one.tick() < begin
                 && one.meant() >= begin
-                && one.meant() < begin + window.length()
+                && one.meant() < begin + loop.length()
                 && other.layer() != 0;
         if (over) {
           next = moved(next, part, one, other.begin(), lap.begin());
@@ -197,26 +170,30 @@ public final class Adding {
    */
   public static Optional<Stage> add(
       Stage stage, PartId part, ControllerMove move, long within, long over) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
+    return Onto.of(stage, part).flatMap(on -> add(on, move, within, over));
+  }
+
+  private static Optional<Stage> add(Onto on, ControllerMove move, long within, long over) {
+    LoopRecording recording = on.recording();
+    PartId part = on.part();
     long tick = move.place();
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    if (!recording.covers(tick) || vamp.isEmpty() || clip.isEmpty()) {
+    Optional<Loop> sounding = on.loopAt(tick);
+    if (!recording.covers(tick) || sounding.isEmpty()) {
       return Optional.empty();
     }
-    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
-    long place = vamp.get().placeAt(tick, window);
+    Loop loop = sounding.get();
+    long place = loop.placeAt(tick);
     boolean full =
-        clip.get().findTake(recording.take()).map(Take::moveCount).orElse(0) >= Clip.MOST_MOVES;
-    boolean before = vamp.get().from() > tick && recording.closed().isEmpty();
-    if (!recording.takesAt(place) || recording.rests(tick, vamp.get(), window) || full || before) {
+        on.clip().findTake(recording.take()).map(Take::moveCount).orElse(0) >= Clip.MOST_MOVES;
+    boolean before = loop.vamp().from() > tick && recording.closed().isEmpty();
+    if (!recording.takesAt(place) || recording.rests(tick, loop) || full || before) {
       return Optional.empty();
     }
-    Lap lap = recording.lapAt(tick, vamp.get(), window);
-    if (isUndone(clip.get(), lap)) {
+    Lap lap = recording.lapAt(tick, loop);
+    if (isUndone(on, lap)) {
       return Optional.empty();
     }
-    Laps.Layered layered = Laps.layered(stage, part, lap);
+    Laps.Layered layered = Laps.layered(on.stage(), part, lap);
     ControllerMove placed = move.withPlace(place);
     Optional<ControllerMove> sooner = sooner(layered, part, recording.clip(), placed, within);
     Stage added;

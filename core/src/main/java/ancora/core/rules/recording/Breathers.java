@@ -1,7 +1,6 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.rules.Moment;
@@ -11,6 +10,7 @@ import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.Breather;
+import ancora.core.vamp.Loop;
 import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Optional;
@@ -54,12 +54,13 @@ public final class Breathers {
   }
 
   /** A loop that is recorded onto rests from a line on, if a breather is set. */
-  static Vamp from(Stage stage, PartId part, Vamp vamp, LoopWindow window, long line) {
+  static Vamp from(Stage stage, PartId part, Loop loop, long line) {
+    Vamp vamp = loop.vamp();
     Optional<Breather> still = vamp.breather().filter(b -> line <= b.until() && line >= b.from());
     if (still.isPresent()) {
       return vamp.withBreather(still.map(b -> b.until(Ticks.OPEN)));
     }
-    long ticks = ticks(stage, part, window.length());
+    long ticks = ticks(stage, part, loop.length());
     if (ticks == 0) {
       return vamp;
     }
@@ -67,10 +68,10 @@ public final class Breathers {
   }
 
   /** A loop that has another window from a tick on rests from its next line, if it does. */
-  public static Vamp standing(Stage stage, PartId part, Vamp stands, LoopWindow window, long at) {
+  public static Vamp standing(Stage stage, PartId part, Loop stands, long at) {
     boolean rests =
         stage.on(part).open().filter(recording -> recording.way() != Way.REPLACE).isPresent();
-    return rests ? from(stage, part, stands, window, stands.lineFrom(at, window)) : stands;
+    return rests ? from(stage, part, stands, stands.lineFrom(at)) : stands.vamp();
   }
 
   /** Where nothing is recorded any more it rests no more from its next line on. */
@@ -81,7 +82,7 @@ public final class Breathers {
     }
     Breather breather = vamp.get().breather().get();
     Clip clip = stage.clip(part, vamp.get().clip());
-    long line = vamp.get().lineFrom(tick, clip.window());
+    long line = vamp.get().in(clip.window()).lineFrom(tick);
     Optional<Breather> rests =
         line <= breather.from() ? breather.before() : Optional.of(breather.until(line));
     return stage.mapOn(part, on -> on.withVamp(vamp.get().withBreather(rests)));
@@ -112,12 +113,12 @@ public final class Breathers {
           after.on(part).open().filter(recording -> recording.way() != Way.REPLACE);
       Optional<Vamp> vamp = after.on(part).vamp();
       if (open.isPresent() && vamp.isPresent()) {
-        LoopWindow window = after.clip(part, vamp.get().clip()).window();
-        long line = vamp.get().lineFrom(Math.max(tick, open.get().since()), window);
+        Loop loop = vamp.get().in(after.clip(part, vamp.get().clip()).window());
+        long line = loop.lineFrom(Math.max(tick, open.get().since()));
         next =
             is == 0
                 ? ended(next, part, tick)
-                : next.mapOn(part, on -> on.withVamp(from(after, part, vamp.get(), window, line)));
+                : next.mapOn(part, on -> on.withVamp(from(after, part, loop, line)));
       }
     }
     return next;

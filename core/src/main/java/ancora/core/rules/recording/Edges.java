@@ -1,7 +1,5 @@
 package ancora.core.rules.recording;
 
-import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
@@ -11,7 +9,7 @@ import ancora.core.record.Lap.Kind;
 import ancora.core.record.LoopRecording;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.Vamp;
+import ancora.core.vamp.Loop;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -29,13 +27,12 @@ final class Edges {
 
   static Stage edgesOfPunch(Stage stage, PartId part, long begin) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
-    if (vamp.isEmpty() || !Laps.lap(recording, begin).isPlayed()) {
+    Optional<Loop> loop = Onto.of(stage, part).flatMap(Onto::loop);
+    if (loop.isEmpty() || !Laps.lap(recording, begin).isPlayed()) {
       return stage;
     }
-    LoopWindow window = stage.clip(part, recording.clip()).window();
-    long from = TakingOut.beginOf(recording, begin, vamp.get(), window);
-    long end = Endings.rangeEnd(recording, vamp.get(), window, from);
+    long from = TakingOut.beginOf(recording, begin, loop.get());
+    long end = Endings.rangeEnd(recording, loop.get(), from);
     return edges(stage, part, from, Math.min(end, recording.until()), begin);
   }
 
@@ -46,16 +43,15 @@ final class Edges {
    * @param begin a tick of the lap that has what is before the stretch
    */
   static Stage edges(Stage stage, PartId part, long from, long to, long begin) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    if (vamp.isEmpty() || clip.isEmpty() || to - from >= clip.get().window().length()) {
+    Optional<Onto> on = Onto.of(stage, part);
+    Optional<Loop> loop = on.flatMap(Onto::loop).filter(l -> to - from < l.length());
+    if (loop.isEmpty()) {
       return stage;
     }
-    LoopWindow window = clip.get().window();
+    LoopRecording recording = on.get().recording();
+    Take take = on.get().clip().take(recording.take());
     Stage next = stage;
     for (Lap lap : recording.laps()) {
-      Take take = clip.get().take(recording.take());
       for (long id : lap.ids(Kind.NOTE_OUT, from)) {
         Optional<Note> span =
             take.allLayers()
@@ -63,39 +59,37 @@ final class Edges {
                 .filter(n -> n.id() == id && n.isPedal())
                 .findFirst();
         if (span.isPresent() && take.isOn(lap.layer())) {
-          next = edges(next, part, span.get(), from, to, vamp.get(), window);
+          next = edges(next, part, span.get(), from, to, loop.get());
         }
       }
     }
-    return movesAtEdge(next, part, from, to, vamp.get(), window);
+    return movesAtEdge(next, part, from, to, loop.get());
   }
 
-  static Stage edges(
-      Stage stage, PartId part, Note span, long from, long to, Vamp vamp, LoopWindow window) {
-    long length = Math.min(span.length(), window.length());
+  static Stage edges(Stage stage, PartId part, Note span, long from, long to, Loop loop) {
+    long length = Math.min(span.length(), loop.length());
     Stage next = stage;
-    long before = vamp.tickBefore(span.meant(), from, window);
+    long before = loop.tickBefore(span.meant(), from);
     if (before + length > from && from - before >= Note.SHORTEST) {
       next = withPiece(next, part, span.withLength(from - before), from, to);
     }
-    long under = vamp.tickBefore(span.meant(), to, window);
+    long under = loop.tickBefore(span.meant(), to);
     if (under + length > to && under + length - to >= Note.SHORTEST) {
-      Note piece = span.meantAt(vamp.placeAt(to, window)).withLength(under + length - to);
+      Note piece = span.meantAt(loop.placeAt(to)).withLength(under + length - to);
       next = withPiece(next, part, piece, to - 1, to);
     }
     return next;
   }
 
   private static Stage withPiece(Stage stage, PartId part, Note piece, long in, long edge) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Vamp vamp = stage.on(part).vamp().orElseThrow();
-    LoopWindow window = stage.clip(part, recording.clip()).window();
+    Onto on = Onto.of(stage, part).orElseThrow();
+    LoopRecording recording = on.recording();
     long id = stage.show().nextId();
     Laps.Layered layered =
         Laps.layered(
             stage.withShow(stage.show().withNextId(id + 1)),
             part,
-            recording.lapAt(in, vamp, window));
+            recording.lapAt(in, on.loop().orElseThrow()));
     Note note = piece.withId(id).released(piece.length());
     Stage next =
         Laps.mapLayer(
@@ -106,8 +100,7 @@ final class Edges {
   /**
    * Each controller whose moves were taken out is, from the stretch's end on, where it would be.
    */
-  private static Stage movesAtEdge(
-      Stage stage, PartId part, long from, long to, Vamp vamp, LoopWindow window) {
+  private static Stage movesAtEdge(Stage stage, PartId part, long from, long to, Loop loop) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Take take = stage.clip(part, recording.clip()).take(recording.take());
     List<Long> out = new ArrayList<>();
@@ -116,7 +109,7 @@ final class Edges {
         take.layers().stream()
             .filter(layer -> layer.number() < recording.old())
             .flatMap(layer -> layer.moves().stream())
-            .filter(move -> window.contains(move.place()))
+            .filter(move -> loop.window().contains(move.place()))
             .toList();
     Stage next = stage;
     for (var controller : old.stream().map(ControllerMove::controller).distinct().toList()) {
@@ -125,11 +118,11 @@ final class Edges {
               .filter(move -> move.controller().equals(controller))
               .max(
                   Comparator.comparingLong(
-                      (ControllerMove move) -> vamp.tickBefore(move.place(), to + 1, window)));
+                      (ControllerMove move) -> loop.tickBefore(move.place(), to + 1)));
       if (last.isPresent() && out.contains(last.get().id())) {
         LoopRecording now = next.on(part).recording().orElseThrow();
-        Laps.Layered layered = Laps.layered(next, part, now.lapAt(to - 1, vamp, window));
-        ControllerMove move = last.get().withPlace(vamp.placeAt(to, window));
+        Laps.Layered layered = Laps.layered(next, part, now.lapAt(to - 1, loop));
+        ControllerMove move = last.get().withPlace(loop.placeAt(to));
         next = Adding.withMove(layered, part, recording.clip(), move, to);
       }
     }

@@ -3,6 +3,7 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
+import ancora.core.clip.Take;
 import ancora.core.note.Note;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
@@ -11,7 +12,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.Vamp;
+import ancora.core.vamp.Loop;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -31,21 +32,22 @@ public final class Endings {
 
   /** The tick at which a recording ends by itself, if it does. */
   public static OptionalLong ownEnd(Stage stage, PartId part) {
-    LoopRecording recording = stage.on(part).open().orElseThrow();
-    Optional<Vamp> vamp = stage.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
-    if (vamp.isEmpty()) {
+    Optional<Onto> on = Onto.of(stage, part).filter(onto -> onto.recording().isOpen());
+    Optional<Loop> loop = on.flatMap(Onto::loop);
+    if (loop.isEmpty()) {
       return OptionalLong.empty();
     }
-    Clip clip = stage.clip(part, recording.clip());
+    LoopRecording recording = on.get().recording();
     if (recording.way() == Way.REPLACE) {
-      return OptionalLong.of(recording.line() + clip.window().length());
+      return OptionalLong.of(recording.line() + loop.get().length());
     }
     if (recording.way() == Way.PUNCH && !stage.show().recording().punchGoesOn()) {
+      Take take = on.get().clip().take(recording.take());
       return recording.laps().stream()
-          .filter(lap -> lap.isPlayed() && clip.take(recording.take()).isOn(lap.layer()))
+          .filter(lap -> lap.isPlayed() && take.isOn(lap.layer()))
           .flatMap(lap -> lap.brought().stream())
-          .filter(b -> b.kind() == Kind.NOTE || b.kind() == Kind.MOVE)
-          .mapToLong(b -> rangeEnd(recording, vamp.get(), clip.window(), counts(recording, b)))
+          .filter(Brought::isPlayed)
+          .mapToLong(b -> rangeEnd(recording, loop.get(), counts(recording, b)))
           .min();
     }
     return OptionalLong.empty();
@@ -57,10 +59,11 @@ public final class Endings {
     return asPlayed ? brought.meant() + recording.edge() : brought.meant();
   }
 
-  static long rangeEnd(LoopRecording recording, Vamp vamp, LoopWindow window, long in) {
+  static long rangeEnd(LoopRecording recording, Loop loop, long in) {
+    LoopWindow window = loop.window();
     long to = recording.range().orElseThrow().to();
-    long end = vamp.lineBy(in, window) + window.length();
-    return to == window.end() && in < end ? end : vamp.passed(window.wrap(to), in + 1, window);
+    long end = loop.lineBy(in) + loop.length();
+    return to == window.end() && in < end ? end : loop.passed(window.wrap(to), in + 1);
   }
 
   /** Ends whatever is recorded or erased on a part, at a tick; nothing if there is nothing. */
@@ -179,16 +182,14 @@ public final class Endings {
 
   /** Whether a tick is a bar line of the loop that is recorded onto. */
   private static boolean isLine(Stage stage, PartId part, long tick) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick - 1);
-    if (clip.isEmpty() || vamp.isEmpty()) {
-      return false;
-    }
-    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
     long bar = stage.show().meter().barTicks();
-    return (tick - vamp.get().lineBy(tick, window)) % bar == 0
-        || tick - vamp.get().lineBy(tick - 1, window) == window.length();
+    return Onto.of(stage, part)
+        .flatMap(on -> on.loopAt(tick - 1))
+        .filter(
+            loop ->
+                (tick - loop.lineBy(tick)) % bar == 0
+                    || tick - loop.lineBy(tick - 1) == loop.length())
+        .isPresent();
   }
 
   /** Takes notes out that a recording has brought. */

@@ -3,7 +3,6 @@ package ancora.core.rules.recording;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
-import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.note.Note;
@@ -19,7 +18,7 @@ import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.Vamp;
+import ancora.core.vamp.Loop;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -112,19 +111,25 @@ public final class Erasing {
   }
 
   private static Stage passTo(Stage stage, Erase erase, long tick) {
-    Optional<Vamp> vamp = vampOf(stage, erase);
     Optional<Take> take = takeOf(stage, erase);
-    if (vamp.isEmpty() || take.isEmpty()) {
+    Optional<Loop> loop =
+        stage
+            .on(erase.part())
+            .vamp()
+            .filter(vamp -> take.isPresent() && vamp.clip().equals(erase.clip()))
+            .map(vamp -> vamp.in(stage.clip(erase.part(), erase.clip()).window()));
+    if (loop.isEmpty()) {
       return stage;
     }
-    LoopWindow window = stage.clip(erase.part(), erase.clip()).window();
     List<Brought> out = new ArrayList<>();
     int own = erase.layer() == 0 ? Integer.MAX_VALUE : erase.layer();
     Set<Long> gone = take.get().notesOut();
     for (Layer layer : take.get().layers()) {
       for (Note note : layer.number() < own ? layer.notes() : List.<Note>of()) {
-        if (!note.isPedal() && window.contains(note.meant()) && !gone.contains(note.id())) {
-          OptionalLong at = erasedAt(note, erase, vamp.get(), window, tick);
+        if (!note.isPedal()
+            && loop.get().window().contains(note.meant())
+            && !gone.contains(note.id())) {
+          OptionalLong at = erasedAt(note, erase, loop.get(), tick);
           at.ifPresent(t -> out.add(new Brought(Kind.NOTE_OUT, note.id(), t, t)));
         }
       }
@@ -157,15 +162,14 @@ public final class Erasing {
    * The first tick, up to one, at which a note is taken out: where it is passed while its pitch is
    * held, or at once if it is a drone.
    */
-  private static OptionalLong erasedAt(
-      Note note, Erase erase, Vamp vamp, LoopWindow window, long tick) {
+  private static OptionalLong erasedAt(Note note, Erase erase, Loop loop, long tick) {
     return erase.strokes().stream()
         .filter(stroke -> stroke.pitch() == note.pitch())
         .mapToLong(
             stroke -> {
-              long from = Math.max(Math.max(stroke.from(), erase.outFrom()), vamp.from());
-              boolean drone = note.length() >= window.length();
-              long at = drone ? from : vamp.tickOf(note.meant(), from, window);
+              long from = Math.max(Math.max(stroke.from(), erase.outFrom()), loop.vamp().from());
+              boolean drone = note.length() >= loop.length();
+              long at = drone ? from : loop.tickOf(note.meant(), from);
               return at < stroke.until() ? at : Long.MAX_VALUE;
             })
         .filter(at -> at <= tick)
@@ -238,10 +242,6 @@ public final class Erasing {
   private static Stage mapTake(Stage stage, Erase erase, UnaryOperator<Take> change) {
     return stage.withClip(
         erase.part(), stage.clip(erase.part(), erase.clip()).mapTake(erase.take(), change));
-  }
-
-  private static Optional<Vamp> vampOf(Stage stage, Erase erase) {
-    return stage.on(erase.part()).vamp().filter(v -> v.clip().equals(erase.clip()));
   }
 
   private static Optional<Take> takeOf(Stage stage, Erase erase) {

@@ -209,7 +209,7 @@ public final class FirstRecordings {
         Vamp.of(first.clip(), first.start(), first.until()).withHeard(HeardLive.of(closed.heard()));
     return first.then() == AfterClosing.VAMP
         ? vamp
-        : Breathers.from(stage, part, vamp, closed.clip().orElseThrow().window(), first.start());
+        : Breathers.from(stage, part, vamp.in(closed.clip().orElseThrow().window()), first.start());
   }
 
   private static boolean goesRound(FirstRecording first) {

@@ -3,7 +3,6 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
-import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.record.Hindsight;
@@ -16,7 +15,7 @@ import ancora.core.show.PartId;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.Vamp;
+import ancora.core.vamp.Loop;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
@@ -71,14 +70,12 @@ public final class Laps {
   static Stage finishedLap(Stage stage, PartId part, long begin, long over) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Lap lap = lap(recording, begin);
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), begin);
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
+    Optional<Loop> loop = Onto.of(stage, part).flatMap(on -> on.loopAt(begin));
     boolean lateTake = recording.way() == Way.TAKES && !recording.isOpen();
-    if (lap.ended() && !lateTake || vamp.isEmpty() || clip.isEmpty()) {
+    if (lap.ended() && !lateTake || loop.isEmpty()) {
       return stage;
     }
-    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
-    boolean isOver = !recording.isOpen() || recording.lapEnd(lap, vamp.get(), window) <= over + 1;
+    boolean isOver = !recording.isOpen() || recording.lapEnd(lap, loop.get()) <= over + 1;
     Stage next = isOver ? endLap(stage, part, begin) : stage;
     return lateTake && lap.hasLayer() ? TakesOver.late(next, part, lap, over + 1) : next;
   }
@@ -96,10 +93,8 @@ public final class Laps {
   }
 
   public static long endOf(Stage stage, PartId part, Lap lap) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    Vamp vamp = Sounding.vampAt(stage, part, recording.clip(), lap.begin()).orElseThrow();
-    Clip clip = stage.clip(part, recording.clip());
-    return recording.lapEnd(lap, vamp, Sounding.windowAt(stage, part, vamp, clip));
+    Onto on = Onto.of(stage, part).orElseThrow();
+    return on.recording().lapEnd(lap, on.loopAt(lap.begin()).orElseThrow());
   }
 
   /** A lap ends: its layer is a step of the history. In takes all of them together will be one. */

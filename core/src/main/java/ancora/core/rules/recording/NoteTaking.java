@@ -7,16 +7,13 @@ import ancora.core.note.Note;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Hindsight;
-import ancora.core.record.LoopRecording;
 import ancora.core.record.Played;
 import ancora.core.record.Way;
 import ancora.core.rules.Moment;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
-import ancora.core.time.Meter;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.Vamp;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -70,7 +67,7 @@ public final class NoteTaking {
     Optional<Stage> onto =
         on.first().filter(first -> isForFirst(stage, part, first, played)).isPresent()
             ? Optional.empty()
-            : on.recording().flatMap(r -> ontoLoop(stage, part, r, played, over));
+            : Onto.of(stage, part).flatMap(loop -> onto(loop, played, over));
     return onto.or(() -> on.first().flatMap(f -> intoFirst(stage, part, f, played)))
         .map(added -> recorded(added, part, played))
         .orElse(stage);
@@ -78,10 +75,12 @@ public final class NoteTaking {
 
   /** What is to be said where a key is heard, but what is recorded onto has as much as fits. */
   public static Optional<String> full(Stage stage, PartId part, Moment moment) {
-    PartStage on = stage.on(part);
     boolean full =
-        on.first().filter(first -> first.notes().size() >= Clip.MOST_NOTES).isPresent()
-            || on.open().filter(r -> isFull(stage, part, r, moment)).isPresent();
+        stage.on(part).first().filter(f -> f.notes().size() >= Clip.MOST_NOTES).isPresent()
+            || Onto.of(stage, part)
+                .filter(on -> on.recording().isOpen())
+                .filter(on -> isFull(on, moment.tick(on.map())))
+                .isPresent();
     return full
         ? Optional.of(
             "%s has %s notes, as many as fit: what is played is in hindsight."
@@ -89,17 +88,10 @@ public final class NoteTaking {
         : Optional.empty();
   }
 
-  private static boolean isFull(Stage stage, PartId part, LoopRecording recording, Moment moment) {
-    long tick = moment.tick(stage.map().orElseThrow());
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    return vamp.isPresent()
-        && clip.isPresent()
-        && Adding.isFull(
-            clip.get(),
-            recording,
-            recording.lapAt(
-                tick, vamp.get(), Sounding.windowAt(stage, part, vamp.get(), clip.get())));
+  private static boolean isFull(Onto on, long tick) {
+    return on.loopAt(tick)
+        .filter(loop -> Adding.isFull(on, on.recording().lapAt(tick, loop)))
+        .isPresent();
   }
 
   /** Whether a note comes after a first recording's start, or early for it. */
@@ -120,26 +112,25 @@ public final class NoteTaking {
             .map(note -> stage.mapOn(part, p -> p.withFirst(first.with(note))));
   }
 
-  private static Optional<Stage> ontoLoop(
-      Stage stage, PartId part, LoopRecording recording, Played played, long over) {
-    TempoMap map = stage.map().orElseThrow();
-    Meter meter = stage.show().meter();
-    long tick = map.tickAt(played.onMicros());
-    if (played.isPedal() && addsToPedalLine(stage, part, recording)) {
+  private static Optional<Stage> onto(Onto on, Played played, long over) {
+    long tick = on.map().tickAt(played.onMicros());
+    if (played.isPedal() && addsToPedalLine(on)) {
       return Optional.empty();
     }
-    InputGrid grid = gridFor(stage, part, played.pitch());
-    Optional<EarlyFor> early =
-        played.isPedal() ? Optional.empty() : EarlyFor.of(stage, part, recording, tick);
-    if (early.filter(e -> e.isThere(stage, part, recording, played.pitch(), tick)).isPresent()) {
+    InputGrid grid = gridFor(on.stage(), on.part(), played.pitch());
+    Optional<EarlyFor> early = played.isPedal() ? Optional.empty() : EarlyFor.of(on, tick);
+    if (early.filter(e -> e.isThere(on, played.pitch(), tick)).isPresent()) {
       return Optional.empty();
     }
     long meant =
-        early.filter(EarlyFor::moves).map(EarlyFor::line).orElseGet(() -> grid.meant(tick, meter));
+        early
+            .filter(EarlyFor::moves)
+            .map(EarlyFor::line)
+            .orElseGet(() -> grid.meant(tick, on.meter()));
     long length =
         played.isHeld()
             ? Note.SHORTEST
-            : grid.length(tick, map.tickAt(played.offMicros()), meant, meter);
+            : grid.length(tick, on.map().tickAt(played.offMicros()), meant, on.meter());
     Note note =
         new Note(
             played.noteId(),
@@ -150,20 +141,19 @@ public final class NoteTaking {
             length,
             played.isHeld());
     boolean forBegin = early.filter(e -> e.what() == EarlyFor.What.BEGIN).isPresent();
-    return Adding.add(stage, part, note, forBegin, over);
+    return Adding.add(on, note, forBegin, over);
   }
 
   /**
    * Whether a foot is heard but not recorded: what adds to a clip with a pedal line of its own adds
    * none.
    */
-  static boolean addsToPedalLine(Stage stage, PartId part, LoopRecording recording) {
-    return recording.way() == Way.ADD
-        && !stage.show().recording().mergePedals()
-        && stage.show().part(part).clip(recording.clip()).stream()
-            .flatMap(clip -> clip.findTake(recording.take()).stream())
+  static boolean addsToPedalLine(Onto on) {
+    return on.recording().way() == Way.ADD
+        && !on.stage().show().recording().mergePedals()
+        && on.clip().findTake(on.recording().take()).stream()
             .flatMap(take -> take.layers().stream())
-            .filter(layer -> layer.number() < recording.old())
+            .filter(layer -> layer.number() < on.recording().old())
             .flatMap(layer -> layer.notes().stream())
             .anyMatch(Note::isPedal);
   }

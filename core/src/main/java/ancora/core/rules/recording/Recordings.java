@@ -19,6 +19,7 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Forgiveness;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import ancora.core.vamp.Loop;
 import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Optional;
@@ -51,17 +52,17 @@ public final class Recordings {
         "One way of recording at a time: switch the other off first.");
     Stage free = open.isPresent() ? Endings.end(stage, part, offTick(stage, part, moment)) : stage;
     Vamp vamp = free.on(part).vamp().orElseThrow();
-    LoopWindow window = clip.window();
+    Loop loop = vamp.in(clip.window());
     TempoMap map = free.map().orElseThrow();
     long tick = Math.max(moment.tick(map), vamp.from());
-    OptionalLong runUp = runUp(free, clip, vamp, tick);
-    long asked = runUp.orElse(forgivenBar(free, vamp, window, tick, moment.stamp()).orElse(tick));
+    OptionalLong runUp = runUp(free, clip, loop, tick);
+    long asked = runUp.orElse(forgivenBar(free, loop, tick, moment.stamp()).orElse(tick));
     // a loop that still rests is recorded onto from its next line on
-    long since = vamp.restsAt(asked, window) ? vamp.lineFrom(asked, window) : asked;
+    long since = loop.restsAt(asked) ? loop.lineFrom(asked) : asked;
     long from = since;
     if (way == Way.ADD && since == tick && runUp.isEmpty()) {
       long back = map.ticksBefore(tick, forgiveness(free).micros());
-      long bound = Math.max(vamp.from(), vamp.lineBy(tick, window));
+      long bound = Math.max(vamp.from(), loop.lineBy(tick));
       from = Math.max(tick - back, Math.min(bound, tick));
     }
     LoopRecording recording =
@@ -72,7 +73,7 @@ public final class Recordings {
             clip.take().nextLayer(),
             from,
             since,
-            vamp.lineFrom(since, window),
+            loop.lineFrom(since),
             Ticks.OPEN,
             range,
             edge(free, way, since),
@@ -90,7 +91,7 @@ public final class Recordings {
                     .withVamp(
                         way == Way.REPLACE
                             ? vamp
-                            : Breathers.from(free, part, vamp, window, recording.line())));
+                            : Breathers.from(free, part, loop, recording.line())));
     double early = map.microsOf(from) - EARLIEST;
     return TakingOut.passTo(
         NoteTaking.takeFromHindsight(on, part, early, moment), moment.over(map));
@@ -126,7 +127,7 @@ public final class Recordings {
   }
 
   /** The tick at which a recording begins that has a run-up; one gone by no longer counts. */
-  private static OptionalLong runUp(Stage stage, Clip clip, Vamp vamp, long tick) {
+  private static OptionalLong runUp(Stage stage, Clip clip, Loop loop, long tick) {
     Optional<RunUp> runUp = stage.show().recording().runUp();
     if (runUp.isEmpty()) {
       return OptionalLong.empty();
@@ -134,17 +135,17 @@ public final class Recordings {
     long ticks = runUp.get().ticks(stage.show().meter());
     TempoMap map = stage.map().orElseThrow();
     long forgiven =
-        Math.max(vamp.from(), tick - map.ticksBefore(tick, forgiveness(stage).micros()));
+        Math.max(loop.vamp().from(), tick - map.ticksBefore(tick, forgiveness(stage).micros()));
     if (runUp.get().of() == RunUp.Of.TRANSPORT) {
       return ticks >= forgiven ? OptionalLong.of(ticks) : OptionalLong.empty();
     }
-    LoopWindow window = clip.window();
+    LoopWindow window = loop.window();
     Refusal.unless(
         ticks < window.length(),
         "Clip %s has no bar %s: let recording begin at another.",
         clip.letter(),
         runUp.get().bar());
-    return OptionalLong.of(vamp.tickOf(window.start() + ticks, forgiven, window));
+    return OptionalLong.of(loop.tickOf(window.start() + ticks, forgiven));
   }
 
   /** What lies as it was played goes by its onset against the lines less the early tolerance. */
@@ -163,13 +164,12 @@ public final class Recordings {
    * The bar line of the loop just gone by, if a press counts for it: its own line, or one a whole
    * number of bars from it.
    */
-  private static OptionalLong forgivenBar(
-      Stage stage, Vamp vamp, LoopWindow window, long tick, long stamp) {
-    long bar = Math.min(stage.show().meter().barTicks(), window.length());
-    long own = vamp.lineBy(tick, window);
+  private static OptionalLong forgivenBar(Stage stage, Loop loop, long tick, long stamp) {
+    long bar = Math.min(stage.show().meter().barTicks(), loop.length());
+    long own = loop.lineBy(tick);
     long line = own + Math.floorDiv(tick - own, bar) * bar;
     boolean counts =
-        line >= vamp.from()
+        line >= loop.vamp().from()
             && (line == tick
                 || forgiveness(stage).covers(line, stamp, bar, stage.map().orElseThrow()));
     return counts ? OptionalLong.of(line) : OptionalLong.empty();
@@ -180,19 +180,18 @@ public final class Recordings {
    * the press is forgiven; in replace and punch also another bar line, if nothing was played since.
    */
   public static long offTick(Stage stage, PartId part, Moment moment) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
     long tick = Sounding.tick(stage, moment);
-    Optional<Vamp> vamp = Sounding.vampAt(stage, part, recording.clip(), tick);
-    Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
-    if (vamp.isEmpty() || clip.isEmpty()) {
+    Optional<Onto> on = Onto.of(stage, part);
+    Optional<Loop> loop = on.flatMap(o -> o.loopAt(tick));
+    if (loop.isEmpty()) {
       return tick;
     }
-    LoopWindow window = Sounding.windowAt(stage, part, vamp.get(), clip.get());
-    OptionalLong line = forgivenBar(stage, vamp.get(), window, tick, moment.stamp());
+    LoopRecording recording = on.get().recording();
+    OptionalLong line = forgivenBar(stage, loop.get(), tick, moment.stamp());
     if (line.isEmpty() || line.getAsLong() <= recording.since()) {
       return tick;
     }
-    boolean own = line.getAsLong() == vamp.get().lineBy(tick, window);
+    boolean own = line.getAsLong() == loop.get().lineBy(tick);
     boolean untouched =
         recording.way().takesOut()
             && recording.laps().stream()

@@ -3,7 +3,6 @@ package ancora.core.rules.recording;
 import ancora.core.clip.Clip;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
-import ancora.core.record.LoopRecording;
 import ancora.core.show.PartId;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
@@ -57,23 +56,11 @@ public final class Releasing {
         .findFirst()
         .filter(
             foot ->
-                stage
-                    .on(key.part())
-                    .recording()
-                    .filter(recording -> addsToPedalLine(stage, key, recording))
+                Onto.of(stage, key.part())
+                    .filter(on -> on.clip().holds(key.noteId()))
+                    .filter(NoteTaking::addsToPedalLine)
                     .isPresent())
         .map(HeldKey::key);
-  }
-
-  private static boolean addsToPedalLine(Stage stage, HeldKey key, LoopRecording recording) {
-    boolean added =
-        stage
-            .show()
-            .part(key.part())
-            .clip(recording.clip())
-            .filter(clip -> clip.holds(key.noteId()))
-            .isPresent();
-    return added && NoteTaking.addsToPedalLine(stage, key.part(), recording);
   }
 
   /** The transport stops: what a foot holds ends. */

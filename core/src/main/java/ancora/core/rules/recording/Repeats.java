@@ -139,8 +139,8 @@ public final class Repeats {
           ? counted.mapOn(part, p -> p.withFirst(first.get().with(note.meantAt(line - origin))))
           : stage;
     }
-    return on.recording()
-        .flatMap(recording -> Adding.add(counted, part, note, false, line))
+    return Onto.of(counted, part)
+        .flatMap(onto -> Adding.add(onto, note, false, line))
         .orElse(stage);
   }
 }

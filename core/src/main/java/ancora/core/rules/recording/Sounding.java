@@ -3,13 +3,12 @@ package ancora.core.rules.recording;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.LoopWindow;
 import ancora.core.rules.Moment;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import ancora.core.vamp.PastVamp;
+import ancora.core.vamp.Loop;
 import ancora.core.vamp.Vamp;
 import java.util.Optional;
 
@@ -47,23 +46,18 @@ public final class Sounding {
     return clip.window().length() < clip.unit().ticks(stage.show().meter());
   }
 
-  /** What sounded of a clip at a tick: before its window was changed, what it was then. */
-  static Optional<Vamp> vampAt(Stage stage, PartId part, ClipId clip, long tick) {
+  /** A clip's loop as it went round at a tick: before its window was changed, as it was then. */
+  static Optional<Loop> loopAt(Stage stage, PartId part, Clip clip, long tick) {
     PartStage on = stage.on(part);
-    Optional<Vamp> now = on.vamp().filter(v -> v.clip().equals(clip));
-    Optional<Vamp> before = on.past().map(PastVamp::vamp).filter(v -> v.clip().equals(clip));
-    boolean isOver = now.map(v -> v.from() > tick).orElse(true);
-    return isOver ? before.or(() -> now) : now;
-  }
-
-  static LoopWindow windowAt(Stage stage, PartId part, Vamp vamp, Clip clip) {
-    return stage
-        .on(part)
-        .past()
-        .filter(left -> left.vamp() == vamp)
-        .map(PastVamp::clip)
-        .orElse(clip)
-        .window();
+    Optional<Loop> now =
+        on.vamp().filter(v -> v.clip().equals(clip.id())).map(v -> v.in(clip.window()));
+    if (now.filter(loop -> loop.vamp().from() <= tick).isPresent()) {
+      return now;
+    }
+    return on.past()
+        .filter(left -> left.vamp().clip().equals(clip.id()))
+        .map(left -> left.vamp().in(left.clip().window()))
+        .or(() -> now);
   }
 
   public static long tick(Stage stage, Moment moment) {

@@ -1,7 +1,6 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
-import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
@@ -41,7 +40,7 @@ public final class TakesOver {
       if (take.get().sounding().allMatch(Note::isPedal)) {
         next = dropped(next, part, clip.get(), take.get());
       } else {
-        boolean partial = !isWhole(next, part, recording, lap);
+        boolean partial = !isWhole(next, part, lap);
         next = next.withClip(part, clip.get().mapTake(lap.take(), t -> t.withPartial(partial)));
         played.add(lap.take());
       }
@@ -53,16 +52,13 @@ public final class TakesOver {
     return recording.closed().isPresent() && lap.begin() == recording.from();
   }
 
-  private static boolean isWhole(Stage stage, PartId part, LoopRecording recording, Lap lap) {
+  private static boolean isWhole(Stage stage, PartId part, Lap lap) {
     // a take is whole in the window that the loop has now
-    Optional<Vamp> vamp =
-        stage
-            .on(part)
-            .vamp()
-            .filter(v -> v.clip().equals(recording.clip()))
-            .or(() -> Sounding.vampAt(stage, part, recording.clip(), lap.begin()));
-    LoopWindow window = stage.clip(part, recording.clip()).window();
-    return vamp.filter(v -> recording.isWhole(lap, v, window)).isPresent();
+    Onto on = Onto.of(stage, part).orElseThrow();
+    return on.loop()
+        .or(() -> on.loopAt(lap.begin()).map(then -> then.vamp().in(on.clip().window())))
+        .filter(loop -> on.recording().isWhole(lap, loop))
+        .isPresent();
   }
 
   public static Stage dropped(Stage stage, PartId part, Clip clip, Take take) {
@@ -93,7 +89,7 @@ public final class TakesOver {
    */
   static Stage late(Stage stage, PartId part, Lap lap, long tick) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
-    boolean partial = !isWhole(stage, part, recording, lap);
+    boolean partial = !isWhole(stage, part, lap);
     Clip clip = stage.clip(part, recording.clip());
     Stage marked = stage.withClip(part, clip.mapTake(lap.take(), t -> t.withPartial(partial)));
     Clip now = marked.clip(part, recording.clip());
@@ -182,7 +178,7 @@ public final class TakesOver {
       clip.findTake(lap.take())
           .filter(take -> lap.hasLayer() && !isFirst(recording, lap))
           .filter(take -> !take.sounding().allMatch(Note::isPedal))
-          .map(take -> take.withPartial(!isWhole(stage, part, recording, lap)))
+          .map(take -> take.withPartial(!isWhole(stage, part, lap)))
           .ifPresent(all::add);
     }
     return all.isEmpty() ? clip : clip.withHeard(best(all).number());

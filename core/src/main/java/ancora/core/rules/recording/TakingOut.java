@@ -1,6 +1,5 @@
 package ancora.core.rules.recording;
 
-import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
@@ -14,7 +13,7 @@ import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
-import ancora.core.vamp.Vamp;
+import ancora.core.vamp.Loop;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -39,58 +38,44 @@ public final class TakingOut {
   }
 
   static Stage takeOut(Stage stage, PartId part, long tick) {
-    Optional<LoopRecording> open = stage.on(part).open().filter(r -> r.way().takesOut());
-    Optional<Vamp> vamp =
-        stage.on(part).vamp().filter(v -> open.filter(r -> r.clip().equals(v.clip())).isPresent());
-    if (vamp.isEmpty()) {
+    Optional<Onto> on =
+        Onto.of(stage, part).filter(o -> o.recording().isOpen() && o.recording().way().takesOut());
+    Optional<Loop> loop = on.flatMap(Onto::loop);
+    if (loop.isEmpty()) {
       return stage;
     }
-    return open.get().way() == Way.REPLACE
-        ? replaced(stage, part, open.get(), vamp.get(), tick)
-        : punched(stage, part, open.get(), vamp.get(), tick);
+    return on.get().recording().way() == Way.REPLACE
+        ? replaced(on.get(), loop.get(), tick)
+        : punched(on.get(), loop.get(), tick);
   }
 
-  private static Stage replaced(
-      Stage stage, PartId part, LoopRecording recording, Vamp vamp, long tick) {
-    Clip clip = stage.clip(part, recording.clip());
-    long from = Math.max(recording.outFrom(), vamp.from());
-    long last = Endings.ownEnd(stage, part).orElse(Ticks.OPEN);
-    Passing stretch =
-        new Passing(
-            from, from == recording.since() && isBarLine(stage, vamp, clip, from), last, true);
-    List<Brought> passed = passed(clip, recording, recording.old(), vamp, stretch, tick);
-    Stage next = stage;
-    for (Brought out : passed) {
-      LoopRecording now = next.on(part).recording().orElseThrow();
-      Lap lap = now.lapAt(out.tick(), vamp, clip.window());
-      next = takenOut(next, part, lap, List.of(out));
+  private static Stage replaced(Onto on, Loop loop, long tick) {
+    LoopRecording recording = on.recording();
+    long from = Math.max(recording.outFrom(), loop.vamp().from());
+    long last = Endings.ownEnd(on.stage(), on.part()).orElse(Ticks.OPEN);
+    boolean atLine = from == recording.since() && isBarLine(on.stage(), loop, from);
+    Passing stretch = new Passing(from, atLine, last, true);
+    Stage next = on.stage();
+    for (Brought out : passed(on, recording.old(), loop, stretch, tick)) {
+      LoopRecording now = next.on(on.part()).recording().orElseThrow();
+      next = takenOut(next, on.part(), now.lapAt(out.tick(), loop), List.of(out));
     }
     return next;
   }
 
   /** In a pass in which nothing is played, a punch takes out nothing. */
-  private static Stage punched(
-      Stage stage, PartId part, LoopRecording recording, Vamp vamp, long tick) {
-    Clip clip = stage.clip(part, recording.clip());
-    Stage next = stage;
+  private static Stage punched(Onto on, Loop loop, long tick) {
+    LoopRecording recording = on.recording();
+    Stage next = on.stage();
     for (Lap lap : recording.laps()) {
       if (lap.isPlayed() && !lap.ended()) {
-        long from = Math.max(lap.begin(), Math.max(recording.outFrom(), vamp.from()));
-        long end = recording.lapEnd(lap, vamp, clip.window());
-        List<Brought> passed =
-            passed(
-                clip,
-                recording,
-                lap.layer(),
-                vamp,
-                new Passing(
-                    from,
-                    from == lap.begin() && isLine(vamp, clip, from),
-                    end,
-                    isLine(vamp, clip, end)),
-                Math.min(tick, end - 1));
-        Lap present = Laps.lap(next.on(part).recording().orElseThrow(), lap.begin());
-        next = passed.isEmpty() ? next : takenOut(next, part, present, passed);
+        long from = Math.max(lap.begin(), Math.max(recording.outFrom(), loop.vamp().from()));
+        long end = recording.lapEnd(lap, loop);
+        boolean atLine = from == lap.begin() && isLine(loop, from);
+        Passing stretch = new Passing(from, atLine, end, isLine(loop, end));
+        List<Brought> passed = passed(on, lap.layer(), loop, stretch, Math.min(tick, end - 1));
+        Lap present = Laps.lap(next.on(on.part()).recording().orElseThrow(), lap.begin());
+        next = passed.isEmpty() ? next : takenOut(next, on.part(), present, passed);
       }
     }
     return next;
@@ -122,33 +107,33 @@ public final class TakingOut {
    *
    * @param below layers with a lower number are old
    */
-  private static List<Brought> passed(
-      Clip clip, LoopRecording recording, int below, Vamp vamp, Passing stretch, long tick) {
+  private static List<Brought> passed(Onto on, int below, Loop loop, Passing stretch, long tick) {
     long from = stretch.from();
     if (tick < from) {
       return List.of();
     }
-    LoopWindow window = clip.window();
-    Take take = clip.take(recording.take());
+    LoopRecording recording = on.recording();
+    LoopWindow window = loop.window();
+    Take take = on.clip().take(recording.take());
     List<Brought> passed = new ArrayList<>();
     for (Note note : old(take, below)) {
       if (!window.contains(note.meant())) {
         continue;
       }
       long edge = recording.edgeOf(note);
-      long at = vamp.passed(note.meant(), stretch.from(edge), window);
+      long at = loop.passed(note.meant(), stretch.from(edge));
       boolean goes = recording.takes(note, window) && at <= tick && at < stretch.end(edge);
       if (!goes && note.isPedal()) {
-        long begin = beginOf(recording, from, vamp, window);
+        long begin = beginOf(recording, from, loop);
         at = begin;
-        goes = begin <= tick && isUnderWay(note, begin, vamp, window);
+        goes = begin <= tick && isUnderWay(note, begin, loop);
       }
       if (goes) {
         passed.add(new Brought(Kind.NOTE_OUT, note.id(), at, at));
       }
     }
     for (ControllerMove move : oldMoves(take, below)) {
-      long at = window.contains(move.place()) ? vamp.passed(move.place(), from, window) : tick + 1;
+      long at = window.contains(move.place()) ? loop.passed(move.place(), from) : tick + 1;
       if (at <= tick && recording.takesAt(move.place())) {
         passed.add(new Brought(Kind.MOVE_OUT, move.id(), at, at));
       }
@@ -161,31 +146,27 @@ public final class TakingOut {
   }
 
   /** Whether a tick is a whole number of bars from a line of the loop. */
-  public static boolean isBarLine(Stage stage, Vamp vamp, Clip clip, long tick) {
-    return (tick - vamp.lineBy(tick, clip.window())) % stage.show().meter().barTicks() == 0;
+  public static boolean isBarLine(Stage stage, Loop loop, long tick) {
+    return (tick - loop.lineBy(tick)) % stage.show().meter().barTicks() == 0;
   }
 
   /** Whether a pass begins or ends at a tick. */
-  private static boolean isLine(Vamp vamp, Clip clip, long tick) {
-    LoopWindow window = clip.window();
-    return vamp.lineBy(tick, window) == tick
-        || vamp.lineBy(tick - 1, window) + window.length() == tick;
+  private static boolean isLine(Loop loop, long tick) {
+    return loop.lineBy(tick) == tick || loop.lineBy(tick - 1) + loop.length() == tick;
   }
 
   /** The tick from one on at which the stretch begins in which old things go. */
-  static long beginOf(LoopRecording recording, long from, Vamp vamp, LoopWindow window) {
+  static long beginOf(LoopRecording recording, long from, Loop loop) {
     if (recording.range().isEmpty()) {
       return from;
     }
-    long place = vamp.placeAt(from, window);
-    return recording.takesAt(place)
-        ? from
-        : vamp.passed(recording.range().get().from(), from, window);
+    long place = loop.placeAt(from);
+    return recording.takesAt(place) ? from : loop.passed(recording.range().get().from(), from);
   }
 
-  private static boolean isUnderWay(Note note, long tick, Vamp vamp, LoopWindow window) {
-    long begin = vamp.tickBefore(note.meant(), tick, window);
-    return begin + Math.min(note.length(), window.length()) > tick;
+  private static boolean isUnderWay(Note note, long tick, Loop loop) {
+    long begin = loop.tickBefore(note.meant(), tick);
+    return begin + Math.min(note.length(), loop.length()) > tick;
   }
 
   private static List<Note> old(Take take, int below) {

@@ -47,7 +47,7 @@ public final class Transition {
   public static Stage toWindow(
       Stage stage, PartId part, long at, Clip was, Clip is, UnaryOperator<LoopRecording> cut) {
     Vamp stood = WindowChange.standing(stage.on(part).vamp().orElseThrow(), was, is, at);
-    Vamp stands = Breathers.standing(stage, part, stood, is.window(), at);
+    Vamp stands = Breathers.standing(stage, part, stood.in(is.window()), at);
     return to(stage, part, at, was, Optional.of(stands), true)
         .mapOn(
             part,
@@ -57,7 +57,7 @@ public final class Transition {
                         .map(
                             r ->
                                 r.isOpen()
-                                    ? cut.apply(r).withLine(stands.lineFrom(at, is.window()))
+                                    ? cut.apply(r).withLine(stands.in(is.window()).lineFrom(at))
                                     : r)));
   }
 }

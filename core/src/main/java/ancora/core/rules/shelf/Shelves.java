@@ -251,7 +251,7 @@ public final class Shelves {
         .on(part)
         .vamp()
         .filter(vamp -> vamp.clip().equals(clip.id()) && stage.map().isPresent())
-        .map(vamp -> vamp.placeAt(moment.tick(stage.map().get()), clip.window()))
+        .map(vamp -> vamp.in(clip.window()).placeAt(moment.tick(stage.map().get())))
         .orElse(clip.window().start());
   }
 

@@ -308,7 +308,7 @@ public final class Undoing {
     TempoMap map = before.map().orElseThrow();
     long tick = moment.tick(map);
     LoopWindow window = before.clip(part, recording.clip()).window();
-    long start = Math.max(recording.since(), vamp.lineBy(tick, window));
+    long start = Math.max(recording.since(), vamp.in(window).lineBy(tick));
     Show show = after.show();
     ClipId id = show.nextClipId();
     FirstRecording round =
