@@ -223,6 +223,16 @@ class MendsTest {
     assertThat(left.attacks(40, 10)).isEmpty();
   }
 
+  /** Twice as long it has the take twice. */
+  @Test
+  void aTakeThatWasWholeBeforeTheWindowWasDoubledIsWhole() {
+    Concert concert = Concert.with(FOUR).start().at(0, new MendCommand.Takes(true)).hit(50, 960);
+    concert.at(BAR + 900, new ShelfCommand.Reshape(KEYS, A, new Reshaping.Twice()));
+    concert.at(2 * BAR, new MendCommand.Takes(false)).until(2 * BAR + 10);
+    assertThat(concert.clip(A).take().number()).isEqualTo(2);
+    assertThat(concert.clip(A).take().partial()).isFalse();
+  }
+
   @Test
   void aNameGivenWhileMendingStays() {
     for (Command mend : List.of(new MendCommand.Replace(true), new MendCommand.Takes(true))) {

@@ -561,7 +561,8 @@ final class Model {
     begins &= on.way == Way.REPLACE || isLine(part, on.since);
     long from = begins ? on.outFrom - on.edge : on.outFrom;
     boolean sounded = tick >= part.vamp.from - (begins ? on.edge : 0);
-    if (tick < from || !sounded || rests(part, on, tick)) {
+    boolean closing = on.closed != NEVER && tick >= on.closed && tick < on.since;
+    if (tick < from || !sounded || closing || part.vamp.restsAt(tick)) {
       return;
     }
     long place = part.vamp.placeAt(tick);
@@ -1401,14 +1402,17 @@ final class Model {
   }
 
   private boolean isWhole(Part part, Recording on, Lap lap, long end) {
-    // a take of a longer window is whole in one that it covers
+    // in the window in which it was played, or in one that it covers
     boolean sounds = part.vamp != null && part.vamp.clip == on.clip;
-    Standing at = sounds ? part.vamp : standingAt(part, on.clip, lap.begin);
+    return isWhole(part, on, lap, end, standingAt(part, on.clip, lap.begin))
+        || sounds && isWhole(part, on, lap, end, part.vamp);
+  }
+
+  private boolean isWhole(Part part, Recording on, Lap lap, long end, Standing at) {
     return at != null
         && lap.begin == at.lineBy(lap.begin)
         && lap.begin == passBegin(part, on, lap.begin)
-        && Math.min(lapEnd(part, on, lap), end) - lap.begin
-            >= (sounds ? at.length : on.clip.length);
+        && Math.min(lapEnd(part, on, lap), end) - lap.begin >= at.length;
   }
 
   private Step takesStep(Part part, Clip clip, List<Take> played) {
@@ -1588,11 +1592,13 @@ final class Model {
 
   void eraseUp(int pitch, long tick) {
     for (Part part : parts) {
-      if (part.erase != null) {
-        part.erase.strokes.stream()
-            .filter(s -> s.pitch == pitch && s.until == NEVER)
-            .forEach(s -> s.until = Math.max(tick, s.from));
-        backed(part.erase);
+      for (Erase hold : new Erase[] {part.erase, part.erased}) {
+        if (hold != null) {
+          hold.strokes.stream()
+              .filter(s -> s.pitch == pitch && s.until > tick)
+              .forEach(s -> s.until = Math.max(tick, s.from));
+          backed(hold);
+        }
       }
     }
   }
@@ -1639,8 +1645,11 @@ final class Model {
       }
     }
     if (hold.layer != null && hold.erasedAt.isEmpty()) {
-      hold.take.drop(hold.layer);
+      Layer gone = hold.layer;
+      hold.take.drop(gone);
       hold.layer = null;
+      done.removeIf(s -> s.layers.remove(gone) && s.layers.isEmpty());
+      undone.removeIf(s -> s.layers.remove(gone) && s.layers.isEmpty());
     }
   }
 
@@ -1811,6 +1820,10 @@ final class Model {
     stand(part, next);
     if (part.isOpen()) {
       part.recording.line = next.lineFrom(tick);
+      // what is early for the line at which both begin goes with it
+      for (long t = tick - 3 * STEP; t < tick; t += STEP) {
+        takeOut(part, part.recording, t);
+      }
       if (part.recording.way != Way.REPLACE) {
         restsFrom(part, next, part.recording.line);
       }

@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /** Takes are over: which of them there are, and which is heard (rule 8). */
 public final class TakesOver {
@@ -53,12 +54,10 @@ public final class TakesOver {
   }
 
   private static boolean isWhole(Stage stage, PartId part, Lap lap) {
-    // a take is whole in the window that the loop has now
+    // in the window in which it was played, or in one that it covers
     Onto on = Onto.of(stage, part).orElseThrow();
-    return on.loop()
-        .or(() -> on.loopAt(lap.begin()).map(then -> then.vamp().in(on.clip().window())))
-        .filter(loop -> on.recording().isWhole(lap, loop))
-        .isPresent();
+    return Stream.concat(on.loopAt(lap.begin()).stream(), on.loop().stream())
+        .anyMatch(loop -> on.recording().isWhole(lap, loop));
   }
 
   public static Stage dropped(Stage stage, PartId part, Clip clip, Take take) {
