@@ -115,17 +115,8 @@ public record FirstRecording(
     boolean early =
         tick < start && start - tick <= EarlyNotes.toleranceAtStart(grid, start, meter, map);
     long meant = early ? start : grid.meant(tick, meter);
-    return Optional.of(
-        new Note(
-            played.noteId(),
-            played.pitch(),
-            played.velocity(),
-            tick - origin(meter),
-            meant - origin(meter),
-            played.isHeld()
-                ? Note.SHORTEST
-                : grid.length(tick, map.tickAt(played.offMicros()), meant, meter),
-            played.isHeld()));
+    long length = played.isHeld() ? 0 : grid.length(tick, off, meant, meter);
+    return Optional.of(Taken.of(played, tick, meant, length).at(meant - origin(meter)));
   }
 
   /** A pedal that is down at the start begins there; it is never moved to a grid. */
@@ -135,17 +126,7 @@ public record FirstRecording(
       return Optional.empty();
     }
     long from = Math.max(tick, start);
-    long length = played.isHeld() ? Note.SHORTEST : Math.max(Note.SHORTEST, off - from);
-    long origin = origin(meter);
-    return Optional.of(
-        new Note(
-            played.noteId(),
-            Note.PEDAL,
-            played.velocity(),
-            tick - origin,
-            from - origin,
-            length,
-            played.isHeld()));
+    return Optional.of(Taken.of(played, tick, from, off - from).at(from - origin(meter)));
   }
 
   /**

@@ -9,9 +9,9 @@ import ancora.core.rules.Moment;
 import ancora.core.rules.recording.Adding;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
-import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
+import java.util.Optional;
 
 /** Controllers being moved: recorded unmoved by any grid, where a recording goes on. */
 public final class MovingControllers {
@@ -35,29 +35,26 @@ public final class MovingControllers {
     long placed = input.placed(moment.stamp());
     PlayedMove played = new PlayedMove(command.controller(), command.value(), placed);
     Stage remembered = stage.mapOn(part, on -> on.withHindsight(on.hindsight().with(played)));
-    return stage.map().isEmpty() ? remembered : recorded(remembered, part, command, placed, moment);
+    return stage.map().isEmpty() ? remembered : recorded(remembered, part, played, moment);
   }
 
-  private static Stage recorded(
-      Stage stage, PartId part, HandCommand.MoveController command, long placed, Moment moment) {
+  private static Stage recorded(Stage stage, PartId part, PlayedMove move, Moment moment) {
     TempoMap map = stage.runningMap();
-    long tick = map.tickAt(placed);
-    ControllerMove move = new ControllerMove(command.controller(), tick, command.value());
-    long within = map.ticksBefore(tick, ControllerMoves.APART);
-    PartStage on = stage.on(part);
-    if (on.first().filter(first -> tick >= first.start()).isPresent()) {
-      return inFirst(stage, part, on.first().get(), move, within);
-    }
-    return Adding.add(stage, part, move, within, moment.over(map)).orElse(stage);
+    long tick = map.tickAt(move.micros());
+    Optional<FirstRecording> first = stage.on(part).first().filter(f -> tick >= f.start());
+    return first.isPresent()
+        ? inFirst(stage, part, first.get(), move, tick)
+        : Adding.add(stage, part, move, moment.over(map)).orElse(stage);
   }
 
   private static Stage inFirst(
-      Stage stage, PartId part, FirstRecording first, ControllerMove move, long within) {
-    boolean in = move.place() >= first.start() && move.place() < first.until();
-    if (!in || first.moves().size() >= Clip.MOST_MOVES) {
+      Stage stage, PartId part, FirstRecording first, PlayedMove move, long tick) {
+    if (tick >= first.until() || first.moves().size() >= Clip.MOST_MOVES) {
       return stage;
     }
-    ControllerMove placed = move.withPlace(move.place() - first.origin(stage.show().meter()));
+    long within = stage.runningMap().ticksBefore(tick, ControllerMoves.APART);
+    long place = tick - first.origin(stage.show().meter());
+    ControllerMove placed = new ControllerMove(move.controller(), place, move.value());
     return stage.mapOn(
         part,
         on -> on.withFirst(first.withMoves(ControllerMoves.with(first.moves(), placed, within))));

@@ -275,17 +275,7 @@ public final class Playing {
                         .map(
                             down.noteId(), p -> p.withVelocity(Math.max(p.velocity(), velocity)))));
     return mapNote(
-        remembered,
-        down,
-        note ->
-            new Note(
-                note.id(),
-                note.pitch(),
-                Math.max(note.velocity(), velocity),
-                note.played(),
-                note.meant(),
-                note.length(),
-                note.held()));
+        remembered, down, note -> note.withVelocity(Math.max(note.velocity(), velocity)));
   }
 
   public static Stage mapNote(Stage stage, HeldKey down, UnaryOperator<Note> change) {

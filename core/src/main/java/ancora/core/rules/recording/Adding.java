@@ -6,11 +6,14 @@ import ancora.core.clip.Take;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.InputGrid;
 import ancora.core.note.Note;
+import ancora.core.record.ControllerMoves;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.Lap;
 import ancora.core.record.Lap.Brought;
 import ancora.core.record.Lap.Kind;
 import ancora.core.record.LoopRecording;
+import ancora.core.record.PlayedMove;
+import ancora.core.record.Taken;
 import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
@@ -30,32 +33,30 @@ public final class Adding {
   /**
    * Adds a note to the clip that sounds, or that sounded when it was played.
    *
-   * @param note with its onsets as ticks of the transport
+   * @param note as it was taken
    * @param forBegin whether it is early for the line at which the recording begins
    * @param over the last tick that is over
    * @return empty if it has no place there: it stays in hindsight
    */
-  static Optional<Stage> add(Onto on, Note note, boolean forBegin, long over) {
+  static Optional<Stage> add(Onto on, Taken note, boolean forBegin, long over) {
     LoopRecording recording = on.recording();
     Optional<Loop> sounding = on.loopAt(note.meant());
-    boolean covered =
-        recording.covers(note.played()) || forBegin && note.played() < recording.until();
+    boolean covered = recording.covers(note.tick()) || forBegin && note.tick() < recording.until();
     if (!covered || sounding.isEmpty()) {
       return Optional.empty();
     }
     Loop loop = sounding.get();
-    long place = loop.placeAt(note.meant());
-    if (!recording.takes(note.meantAt(place), loop.window())
-        || recording.rests(note.meant(), loop)) {
+    Note placed = note.at(loop.placeAt(note.meant()));
+    if (!recording.takes(placed, loop.window()) || recording.rests(note.meant(), loop)) {
       return Optional.empty();
     }
-    long played = Math.max(note.played(), recording.from());
+    long played = Math.max(note.tick(), recording.from());
     long meantPass = recording.passBegin(note.meant(), loop);
     // off the grid it stays where it was played, but counts for the pass that begins
     long line = recording.nextBegin(played, loop);
-    boolean forPass = note.isAsPlayed() && isEarlyForPass(on, played, line);
+    boolean forPass = placed.isAsPlayed() && isEarlyForPass(on, played, line);
     boolean movedOver = forPass || meantPass > recording.passBegin(played, loop);
-    long early = played + recording.edgeOf(note);
+    long early = played + recording.edgeOf(placed);
     boolean rests = recording.rests(played, loop);
     long counts =
         forPass ? line : movedOver || rests ? note.meant() : early >= line ? early : played;
@@ -68,11 +69,10 @@ public final class Adding {
     if (isUndone(on, target) || isFull(on, target)) {
       return Optional.empty();
     }
-    Note placed = note.withMeant(place).withPlayed(place + note.played() - note.meant());
     PartId part = on.part();
     Laps.Layered layered = Laps.layered(on.stage(), part, target);
     long meant = forPass ? line : note.meant();
-    Lap lap = layered.lap().with(new Brought(Kind.NOTE, note.id(), note.played(), meant));
+    Lap lap = layered.lap().with(new Brought(Kind.NOTE, note.id(), note.tick(), meant));
     Stage added =
         Laps.mapLayer(layered.stage(), part, recording.clip(), lap, layer -> layer.with(placed));
     added = Laps.withLap(added, part, lap);
@@ -81,7 +81,7 @@ public final class Adding {
     }
     Optional<Vamp> now = added.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     if (now.isPresent()) {
-      long forget = note.played() - 2 * loop.length();
+      long forget = note.tick() - 2 * loop.length();
       Vamp heard = now.get().hearing(note.id(), note.meant(), forget);
       added = added.mapOn(part, p -> p.withVamp(heard));
     }
@@ -164,19 +164,18 @@ public final class Adding {
   /**
    * Adds a move of a controller. One that follows the one before within a moment takes its place.
    *
-   * @param move with its tick of the transport as its place
-   * @param within ticks; moves of a controller are at least this far apart
+   * @param move as it was made
    * @param over the last tick that is over
    */
-  public static Optional<Stage> add(
-      Stage stage, PartId part, ControllerMove move, long within, long over) {
-    return Onto.of(stage, part).flatMap(on -> add(on, move, within, over));
+  public static Optional<Stage> add(Stage stage, PartId part, PlayedMove move, long over) {
+    return Onto.of(stage, part).flatMap(on -> add(on, move, over));
   }
 
-  private static Optional<Stage> add(Onto on, ControllerMove move, long within, long over) {
+  private static Optional<Stage> add(Onto on, PlayedMove move, long over) {
     LoopRecording recording = on.recording();
     PartId part = on.part();
-    long tick = move.place();
+    long tick = on.map().tickAt(move.micros());
+    long within = on.map().ticksBefore(tick, ControllerMoves.APART);
     Optional<Loop> sounding = on.loopAt(tick);
     if (!recording.covers(tick) || sounding.isEmpty()) {
       return Optional.empty();
@@ -194,7 +193,7 @@ public final class Adding {
       return Optional.empty();
     }
     Laps.Layered layered = Laps.layered(on.stage(), part, lap);
-    ControllerMove placed = move.withPlace(place);
+    ControllerMove placed = new ControllerMove(move.controller(), place, move.value());
     Optional<ControllerMove> sooner = sooner(layered, part, recording.clip(), placed, within);
     Stage added;
     if (sooner.isPresent()) {

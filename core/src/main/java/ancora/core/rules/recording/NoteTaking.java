@@ -8,6 +8,7 @@ import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Hindsight;
 import ancora.core.record.Played;
+import ancora.core.record.Taken;
 import ancora.core.record.Way;
 import ancora.core.rules.Moment;
 import ancora.core.show.PartId;
@@ -129,17 +130,9 @@ public final class NoteTaking {
             .orElseGet(() -> grid.meant(tick, on.meter()));
     long length =
         played.isHeld()
-            ? Note.SHORTEST
+            ? 0
             : grid.length(tick, on.map().tickAt(played.offMicros()), meant, on.meter());
-    Note note =
-        new Note(
-            played.noteId(),
-            played.pitch(),
-            played.velocity(),
-            tick,
-            meant,
-            length,
-            played.isHeld());
+    Taken note = Taken.of(played, tick, meant, length);
     boolean forBegin = early.filter(e -> e.what() == EarlyFor.What.BEGIN).isPresent();
     return Adding.add(on, note, forBegin, over);
   }

@@ -1,9 +1,9 @@
 package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
-import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Taken;
 import ancora.core.rules.Moment;
 import ancora.core.show.PartId;
 import ancora.core.stage.HeldKey;
@@ -126,7 +126,7 @@ public final class Repeats {
     PartId part = key.part();
     PartStage on = stage.on(part);
     long id = stage.show().nextId();
-    Note note = Note.of(id, key.pitch(), key.velocity(), line, line, length);
+    Taken note = new Taken(id, key.pitch(), key.velocity(), line, line, length, false);
     Stage counted =
         mapKey(
             stage.withShow(stage.show().withNextId(id + 1)),
@@ -136,7 +136,7 @@ public final class Repeats {
     if (first.isPresent()) {
       long origin = first.get().origin(stage.show().meter());
       return first.get().notes().size() < Clip.MOST_NOTES
-          ? counted.mapOn(part, p -> p.withFirst(first.get().with(note.meantAt(line - origin))))
+          ? counted.mapOn(part, p -> p.withFirst(first.get().with(note.at(line - origin))))
           : stage;
     }
     return Onto.of(counted, part)
