@@ -118,6 +118,9 @@ final class RunTaking {
     for (Plan.PartPlan part : plan.parts()) {
       for (Span span : part.spans()) {
         Known known = before.remove(span.id());
+        if (known == null) {
+          heard.goesRound(part.part(), span.id(), span.phase(), span.window().length());
+        }
         if (known == null || known.span() != span) {
           spans.put(span.id(), known(part.part(), span, known));
         }

@@ -8,7 +8,6 @@ import ancora.core.player.Sounded;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -23,18 +22,19 @@ public final class Transcript implements Ear {
 
   private record Voice(PartId part, int pitch) {}
 
-  private record Attack(Sounded on, Optional<String> by) {}
+  private record Attack(Sounded on, Optional<String> by) {
+    Voice voice() {
+      return new Voice(on.part(), on.isPedal() ? Note.PEDAL : on.pitch());
+    }
+  }
 
   private record Source(PartId part, Optional<String> by) {}
 
   /** A controller of a part on a tick: where it is moved more than once there, the last counts. */
   private record Where(PartId part, Controller controller, long tick) {}
 
-  private static final Comparator<RunNote> BY_PLACE =
-      Comparator.comparingLong(RunNote::place).thenComparingInt(RunNote::pitch);
-
   private final Map<Voice, Attack> sounding = new LinkedHashMap<>();
-  private final Map<Source, List<RunNote>> notes = new HashMap<>();
+  private final Map<Source, Passes> notes = new HashMap<>();
   private final Map<Source, List<ControllerMove>> moves = new HashMap<>();
 
   /** All moves, in the order in which they were heard; their places are those of the run. */
@@ -50,17 +50,26 @@ public final class Transcript implements Ear {
     }
   }
 
+  /**
+   * A span is to come that goes round; told before it is heard, what is alike in it is kept once.
+   *
+   * @param phase a tick at which a pass begins
+   * @param length ticks of each
+   */
+  public void goesRound(PartId part, String span, long phase, long length) {
+    notes.putIfAbsent(new Source(part, Optional.of(span)), new Passes(phase, length));
+  }
+
   @Override
   public void hear(Sounded sounded, Optional<String> by) {
     if (sounded.isClick()) {
       return;
     }
     if (sounded.isNote() || sounded.isPedal()) {
-      int pitch = sounded.isPedal() ? Note.PEDAL : sounded.pitch();
-      Voice voice = new Voice(sounded.part(), pitch);
-      end(voice, sounded.tick());
+      Attack attack = new Attack(sounded, by);
+      end(attack.voice(), sounded.tick());
       if (sounded.velocity() > 0) {
-        sounding.put(voice, new Attack(sounded, by));
+        sounding.put(attack.voice(), attack);
       }
       return;
     }
@@ -81,7 +90,11 @@ public final class Transcript implements Ear {
    */
   public Transcript endedAt(long tick) {
     Transcript ended = new Transcript();
-    notes.forEach((source, list) -> ended.notes.put(source, new ArrayList<>(list)));
+    notes.forEach(
+        (source, passes) ->
+            passes.notes().stream()
+                .filter(note -> note.place() < tick)
+                .forEach(note -> ended.add(source, note)));
     Map<Where, Moved> last = new LinkedHashMap<>();
     for (Moved each : moved) {
       Moved one = each.by(tick);
@@ -90,8 +103,10 @@ public final class Transcript implements Ear {
     }
     last.values().forEach(ended::add);
     ended.sounding.putAll(sounding);
-    List.copyOf(sounding.keySet()).forEach(voice -> ended.end(voice, tick));
-    ended.notes.values().forEach(list -> list.removeIf(note -> note.place() >= tick));
+    sounding.values().stream()
+        .filter(attack -> attack.on().tick() >= tick)
+        .forEach(attack -> ended.sounding.remove(attack.voice()));
+    List.copyOf(ended.sounding.keySet()).forEach(voice -> ended.end(voice, tick));
     return ended;
   }
 
@@ -104,7 +119,9 @@ public final class Transcript implements Ear {
   public long begins(long bar) {
     long first =
         LongStream.concat(
-                notes.values().stream().flatMap(List::stream).mapToLong(RunNote::place),
+                notes.values().stream()
+                    .flatMap(passes -> passes.notes().stream())
+                    .mapToLong(RunNote::place),
                 moved.stream().mapToLong(one -> one.move().place()))
             .reduce(0, Math::min);
     return Ticks.floor(first, bar);
@@ -115,10 +132,14 @@ public final class Transcript implements Ear {
     if (attack != null) {
       Sounded on = attack.on();
       long length = Math.max(0, tick - on.tick());
-      notes
-          .computeIfAbsent(new Source(voice.part(), attack.by()), s -> new ArrayList<>())
-          .add(new RunNote(on.tick(), voice.pitch(), on.velocity(), length));
+      add(
+          new Source(voice.part(), attack.by()),
+          new RunNote(on.tick(), voice.pitch(), on.velocity(), length));
     }
+  }
+
+  private void add(Source source, RunNote note) {
+    notes.computeIfAbsent(source, s -> new Passes()).add(note);
   }
 
   /**
@@ -127,7 +148,7 @@ public final class Transcript implements Ear {
    * @param by the id of the span; empty for the hands
    */
   public List<RunNote> notes(PartId part, Optional<String> by) {
-    return notes.getOrDefault(new Source(part, by), List.of()).stream().sorted(BY_PLACE).toList();
+    return notes.getOrDefault(new Source(part, by), new Passes()).notes();
   }
 
   /** What it did to controllers, in order. */
@@ -142,7 +163,8 @@ public final class Transcript implements Ear {
         sounding.entrySet().stream()
             .anyMatch(
                 e -> e.getKey().part().equals(part) && e.getValue().by().equals(Optional.of(by)));
-    return sounds || notes.containsKey(source) || moves.containsKey(source);
+    boolean heard = notes.containsKey(source) && !notes.get(source).isEmpty();
+    return sounds || heard || moves.containsKey(source);
   }
 
   /** A passage with what its span sounded. */

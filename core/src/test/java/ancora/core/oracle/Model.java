@@ -1489,7 +1489,7 @@ final class Model {
   }
 
   private static int size(Take take) {
-    return take.layers.stream().mapToInt(layer -> layer.adds.size()).sum();
+    return take.layers.stream().filter(l -> l.on).mapToInt(layer -> layer.adds.size()).sum();
   }
 
   private final Map<Clip, Take> again = new HashMap<>();
