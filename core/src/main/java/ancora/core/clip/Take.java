@@ -119,6 +119,10 @@ public record Take(
     return with(layers, layerNumber).isPresent();
   }
 
+  public boolean isOff(int layerNumber) {
+    return with(off, layerNumber).isPresent();
+  }
+
   public boolean holds(long noteId) {
     return layerOf(noteId).isPresent();
   }

@@ -20,6 +20,7 @@ import ancora.core.edit.WhichTakes;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
+import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.mending.MendCommand;
@@ -433,5 +434,44 @@ class EditingTest {
       case 8 -> new Edit.DeleteMoves(Controller.BEND, 0, 960);
       default -> new Edit.AsPlayed(notes);
     };
+  }
+
+  private static final Clip TWO_LAYERS =
+      clip(A, note(1, 60, 0, 60))
+          .withLayers(
+              List.of(
+                  new Layer(1, List.of(note(1, 60, 0, 60))),
+                  new Layer(2, List.of(note(2, 62, 480, 60)))));
+
+  private static Concert flattened(Concert concert, long tick) {
+    return concert.at(tick, new EditCommand.Flatten(KEYS, A));
+  }
+
+  /** It is in no second clip either, for it stays where an edit has put it. */
+  @Test
+  void aNoteThatAnEditHasPutElsewhereIsThereThoughRecordingWasOffBefore() {
+    Concert concert = Concert.with(TWO_LAYERS).start().press(0).hit(70, 2400);
+    flattened(concert, 2600).late(2000, 2800, new PressCommand.MainPress());
+    concert.press(2900).until(2 * BAR);
+    assertThat(concert.on().hindsight().notes().filter(p -> p.pitch() == 70))
+        .allMatch(Played::recorded);
+    assertThat(concert.clip(A).allLayers().flatMap(l -> l.notes().stream()))
+        .filteredOn(n -> n.pitch() == 70)
+        .hasSize(1);
+  }
+
+  @Test
+  void aPunchWhoseLayerIsFlattenedEndsWithItsRange() {
+    Concert concert = Concert.with(TWO_LAYERS).start().at(100, new MendCommand.Punch(960, 2880));
+    flattened(concert.hit(70, 1200), 1400).until(2890);
+    assertThat(concert.on().open()).isEmpty();
+  }
+
+  /** Its press was before the note; what it is about is all that is there by now. */
+  @Test
+  void whatIsFlattenedLateIsNotTakenOutByTheReplaceThatGoesOn() {
+    Concert concert = Concert.with(TWO_LAYERS).start().at(100, new MendCommand.Replace(true));
+    concert.hit(70, 2400).late(2000, 2600, new EditCommand.Flatten(KEYS, A)).until(2700);
+    assertThat(concert.clip(A).notes()).extracting(Note::pitch).contains(70);
   }
 }

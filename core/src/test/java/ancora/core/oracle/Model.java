@@ -982,6 +982,16 @@ final class Model {
   }
 
   private Lap layered(Part part, Recording on, Lap lap) {
+    if (lap.layer != null && on.clip.takes.contains(lap.take)) {
+      int number = lap.layer.number;
+      Layer own = lap.take.layers.stream().filter(l -> l.number == number).findFirst().orElse(null);
+      if (own == null) {
+        lap.ended = false;
+        lap.takenOut.clear();
+        lap.played = false;
+      }
+      lap.layer = own;
+    }
     if (lap.layer == null) {
       lap.take = on.way == Way.TAKES ? on.clip.newTake() : on.take;
       lap.layer = lap.take.begin();
@@ -1309,7 +1319,8 @@ final class Model {
   void end(Part part, long tick) {
     Recording on = part.recording;
     for (Lap lap : List.copyOf(on.laps)) {
-      if (lap.layer == null) {
+      // what an edit has given to another owner stays there
+      if (lap.layer == null || !lap.take.layers.contains(lap.layer)) {
         continue;
       }
       boolean less = false;
@@ -2428,6 +2439,113 @@ final class Model {
     noted(step, true);
     settle();
     return true;
+  }
+
+  // edits
+
+  /** What is under way on the clip that sounds is a layer: its notes go to another owner. */
+  private void apart(Part part, long tick) {
+    if (part.erase != null && part.erase.clip == part.vamp.clip) {
+      eraseCut(part, tick);
+    }
+    if (part.isOpen() && part.recording.clip == part.vamp.clip) {
+      cut(part, tick);
+    }
+  }
+
+  /** All layers that are on become one, of what sounds. */
+  boolean flatten() {
+    if (armed.vamp == null) {
+      return false;
+    }
+    Take take = armed.vamp.clip.take();
+    List<Layer> on = take.layers.stream().filter(l -> l.on).toList();
+    if (on.size() < 2 && on.stream().allMatch(l -> l.out.isEmpty())) {
+      return false;
+    }
+    apart(armed, now);
+    Layer one = new Layer(1);
+    one.adds.addAll(take.sounding());
+    Runnable again =
+        () -> {
+          take.layers.removeAll(on);
+          take.layers.add(0, one);
+        };
+    again.run();
+    noted(
+        new Step(
+            "flatten",
+            () -> {
+              take.layers.remove(one);
+              take.layers.addAll(on);
+              take.layers.sort(Comparator.comparingInt(l -> l.number));
+            },
+            again),
+        true);
+    return true;
+  }
+
+  /** The notes of a pitch that sound are gone; a layer left with nothing goes, but the last. */
+  boolean delete(int pitch) {
+    if (armed.vamp == null) {
+      return false;
+    }
+    Take take = armed.vamp.clip.take();
+    List<Note> gone = take.sounding().stream().filter(n -> n.pitch == pitch).toList();
+    if (gone.isEmpty()) {
+      return false;
+    }
+    Map<Layer, List<Note>> adds = new HashMap<>();
+    Map<Layer, List<Note>> outs = new HashMap<>();
+    List<Layer> before = List.copyOf(take.layers);
+    List<Layer> offBefore = List.copyOf(take.off);
+    for (Layer layer : before) {
+      adds.put(layer, List.copyOf(layer.adds));
+      outs.put(layer, List.copyOf(layer.out));
+    }
+    Runnable again =
+        () -> {
+          before.forEach(layer -> layer.adds.removeAll(gone));
+          Set<Note> left = new HashSet<>();
+          take.layers.forEach(layer -> left.addAll(layer.adds));
+          take.layers.forEach(layer -> layer.out.retainAll(left));
+          for (Layer layer : List.copyOf(take.layers)) {
+            boolean empty = layer.adds.isEmpty() && layer.out.isEmpty();
+            boolean was =
+                !before.contains(layer) || adds.get(layer).isEmpty() && outs.get(layer).isEmpty();
+            boolean last = layer.on && take.layers.stream().filter(l -> l.on).count() == 1;
+            if (empty && !was && !last && !isOfLap(armed, take, layer)) {
+              take.drop(layer);
+            }
+          }
+        };
+    again.run();
+    noted(
+        new Step(
+            "delete",
+            () -> {
+              for (Layer layer : before) {
+                if (!take.layers.contains(layer)) {
+                  take.layers.add(layer);
+                }
+                adds.get(layer).stream()
+                    .filter(n -> !layer.adds.contains(n))
+                    .forEach(layer.adds::add);
+                layer.out.addAll(outs.get(layer));
+              }
+              take.layers.sort(Comparator.comparingInt(l -> l.number));
+              take.off.clear();
+              take.off.addAll(offBefore);
+              take.off.removeIf(l -> l.on);
+            },
+            again),
+        true);
+    return true;
+  }
+
+  private static boolean isOfLap(Part part, Take take, Layer layer) {
+    return part.recording != null
+        && part.recording.laps.stream().anyMatch(l -> l.take == take && l.layer == layer);
   }
 
   void cue(Part part, Clip clip, long stamp) {

@@ -7,6 +7,10 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Take;
+import ancora.core.edit.Chosen;
+import ancora.core.edit.Clips;
+import ancora.core.edit.Edit;
+import ancora.core.edit.WhichTakes;
 import ancora.core.engine.Outcome;
 import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
@@ -15,6 +19,7 @@ import ancora.core.player.Sounded;
 import ancora.core.replay.Replay;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
@@ -41,6 +46,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Function;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -95,7 +101,7 @@ class OracleTest {
     List<Act> acts = new ArrayList<>();
     long tick = 0;
     long arrived = 0;
-    int kinds = 20;
+    int kinds = 22;
     for (int i = 0; i < COMMANDS; i++) {
       tick += Model.STEP * (1 + random.nextInt(random.nextInt(4) == 0 ? 60 : 14));
       long late = random.nextInt(6) == 0 ? Model.STEP * random.nextInt(48) : 0;
@@ -374,10 +380,37 @@ class OracleTest {
           }
           return agree(can, both(new MendCommand.PeelAll(), act), act);
         }
+        case 20 -> {
+          return edit(act, model.flatten(), clip -> new EditCommand.Flatten(id(model.armed), clip));
+        }
+        case 21 -> {
+          int pitch = 1 + act.a() * 5 % Math.max(1, nextPitch);
+          return edit(act, model.delete(pitch), clip -> delete(clip, pitch));
+        }
         default -> {
           return null;
         }
       }
+    }
+
+    private Command delete(ClipId clip, int pitch) {
+      return new EditCommand.EditNotes(
+          id(model.armed),
+          new Clips(List.of(clip)),
+          WhichTakes.HEARD,
+          List.of(new Edit.Delete(new Chosen.OfPitch(pitch))));
+    }
+
+    /** Something is done to the clip that sounds. */
+    private String edit(Act act, boolean can, Function<ClipId, Command> command) {
+      return model.armed.vamp == null
+          ? null
+          : agree(
+              can,
+              both(
+                  command.apply(replay.stage().on(id(model.armed)).vamp().orElseThrow().clip()),
+                  act),
+              act);
     }
 
     /** Notes, main presses and switching off count however late they arrive; others are refused. */
@@ -614,7 +647,9 @@ class OracleTest {
       layer.notesOut().stream()
           .filter(pitches::containsKey)
           .forEach(id -> out.add(pitches.get(id)));
-      return " " + layer.number() + notes + (out.isEmpty() ? "" : "-" + out);
+      // a number may be spent on a layer that was none after all
+      long place = take.allLayers().filter(l -> l.number() <= layer.number()).count();
+      return " " + place + notes + (out.isEmpty() ? "" : "-" + out);
     }
 
     private static String told(Model.Clip clip) {
@@ -643,7 +678,8 @@ class OracleTest {
           .filter(n -> n.place < clip.start + clip.length)
           .filter(n -> take.layers.stream().anyMatch(l -> l.adds.contains(n)))
           .forEach(n -> out.add(n.pitch + "@" + n.place));
-      return " " + layer.number + notes + (out.isEmpty() ? "" : "-" + out);
+      long place = take.layers.stream().filter(l -> l.number <= layer.number).count();
+      return " " + place + notes + (out.isEmpty() ? "" : "-" + out);
     }
 
     /** What loops sounded, by pitch. */

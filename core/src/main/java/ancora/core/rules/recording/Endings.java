@@ -2,6 +2,7 @@ package ancora.core.rules.recording;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Layer;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.note.Note;
@@ -44,7 +45,7 @@ public final class Endings {
     if (recording.way() == Way.PUNCH && !stage.show().recording().punchGoesOn()) {
       Take take = on.get().clip().take(recording.take());
       return recording.laps().stream()
-          .filter(lap -> lap.isPlayed() && take.isOn(lap.layer()))
+          .filter(lap -> lap.isPlayed() && lap.hasLayer() && !take.isOff(lap.layer()))
           .flatMap(lap -> lap.brought().stream())
           .filter(Brought::isPlayed)
           .mapToLong(b -> rangeEnd(recording, loop.get(), counts(recording, b)))
@@ -130,7 +131,18 @@ public final class Endings {
   private static Stage truncated(Stage stage, PartId part, long begin, long tick) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Lap lap = Laps.lap(recording, begin);
-    List<Long> notes = lap.ids(Kind.NOTE, tick);
+    Optional<Layer> layer =
+        stage
+            .show()
+            .part(part)
+            .clip(recording.clip())
+            .flatMap(clip -> clip.findTake(lap.take()))
+            .flatMap(take -> take.layer(lap.layer()));
+    // what an edit has given to another owner stays there
+    List<Long> notes =
+        lap.ids(Kind.NOTE, tick).stream()
+            .filter(id -> layer.filter(l -> l.holds(id)).isPresent())
+            .toList();
     List<Long> moves = lap.ids(Kind.MOVE, tick);
     List<Long> notesBack = outFrom(stage, part, lap, tick);
     List<Long> movesBack = lap.ids(Kind.MOVE_OUT, tick);
@@ -144,9 +156,8 @@ public final class Endings {
             part,
             recording.clip(),
             lap,
-            layer ->
-                layer
-                    .where(note -> !notes.contains(note.id()))
+            l ->
+                l.where(note -> !notes.contains(note.id()))
                     .whereMoves(move -> !moves.contains(move.id()))
                     .puttingBack(notesBack, movesBack));
     List<Brought> rest =

@@ -57,7 +57,8 @@ public final class Laps {
     if (stage.map().isEmpty()) {
       return stage;
     }
-    long tick = Sounding.tick(stage, moment);
+    // edits are of the moment at which they are made
+    long tick = moment.over(stage.map().get()) + 1;
     boolean erases =
         stage.hands().eraseOn(part).filter(erase -> erase.clip().equals(clip)).isPresent();
     Stage next = erases ? Erasing.cut(stage, part, tick) : stage;
