@@ -29,7 +29,7 @@ public final class Editing {
         "A take has %s notes at most, and %s moves of controllers: copy less.",
         Clip.MOST_NOTES,
         Clip.MOST_MOVES);
-    return withoutEmptied(take, next.withoutStray(), stays);
+    return next.equals(take) ? take : withoutEmptied(take, next.withoutStray(), stays);
   }
 
   private static Take withoutEmptied(Take before, Take after, IntPredicate stays) {

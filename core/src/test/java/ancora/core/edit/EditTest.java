@@ -263,6 +263,15 @@ class EditTest {
     assertThat(byId.holds(3)).isFalse();
   }
 
+  /** Not even what a layer takes out that is in none any more. */
+  @Test
+  void anEditOfNothingChangesNothing() {
+    Layer stray = Layer.empty(2).withOut(List.of(99L), List.of());
+    Take take = Take.of(1, List.of(new Layer(1, List.of(played(0, 0))), stray));
+    Edit none = new Edit.Delete(new Chosen.OfPitch(127));
+    assertThat(Editing.of(take, List.of(none), ground(), layer -> false)).isEqualTo(take);
+  }
+
   /** A layer that is left with nothing goes, but for the last one. */
   @Test
   void emptiedLayersGo() {

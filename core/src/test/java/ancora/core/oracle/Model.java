@@ -148,6 +148,7 @@ final class Model {
     Layer layer;
     boolean ended;
     boolean played;
+    final Set<Integer> pitches = new HashSet<>();
     final Map<Note, Long> takenOut = new HashMap<>();
 
     Lap(long begin) {
@@ -722,13 +723,13 @@ final class Model {
             l ->
                 l.played
                     && l.layer != null
-                    && l.layer.on
+                    && (l.layer.on || !l.take.layers.contains(l.layer))
                     && on.brought.entrySet().stream()
                         .anyMatch(
                             b ->
                                 b.getValue() + on.edge < tick
                                     && b.getValue() + on.edge >= tick - part.vamp.length
-                                    && holds(l.layer, b.getKey())));
+                                    && l.pitches.contains(b.getKey())));
   }
 
   /** After a command: a take that is gone is not waited for, a punch whose note is back is over. */
@@ -750,10 +751,6 @@ final class Model {
         }
       }
     }
-  }
-
-  private static boolean holds(Layer layer, int pitch) {
-    return layer.adds.stream().anyMatch(n -> n.pitch == pitch);
   }
 
   // recordings
@@ -1136,6 +1133,7 @@ final class Model {
     }
     Lap lap = layered(part, on, at);
     lap.layer.adds.add(played);
+    lap.pitches.add(pitch);
     if (played.forLine == NEVER && own == NEVER) {
       drawnOver(part, on, lap);
     }
@@ -1170,7 +1168,8 @@ final class Model {
   /** What was early for a pass joins it once something else is played in it. */
   private void drawnOver(Part part, Recording on, Lap lap) {
     for (Lap other : List.copyOf(on.laps)) {
-      if (on.way == Way.ADD && other.begin < lap.begin && other.layer != null) {
+      boolean there = other.layer != null && other.take.layers.contains(other.layer);
+      if (on.way == Way.ADD && other.begin < lap.begin && there) {
         List<Note> early = other.layer.adds.stream().filter(n -> n.forLine == lap.begin).toList();
         other.layer.adds.removeAll(early);
         lap.layer.adds.addAll(early);
@@ -2464,20 +2463,37 @@ final class Model {
       return false;
     }
     apart(armed, now);
-    Layer one = new Layer(1);
-    one.adds.addAll(take.sounding());
+    List<Note> sounding = take.sounding();
+    Layer first = on.get(0);
+    Map<Layer, List<Note>> adds = new HashMap<>();
+    Map<Layer, List<Note>> outs = new HashMap<>();
+    on.forEach(layer -> adds.put(layer, List.copyOf(layer.adds)));
+    on.forEach(layer -> outs.put(layer, List.copyOf(layer.out)));
     Runnable again =
         () -> {
-          take.layers.removeAll(on);
-          take.layers.add(0, one);
+          // what has come to one of them since stays in it
+          for (Layer layer : on) {
+            layer.adds.removeAll(adds.get(layer));
+            layer.out.removeAll(outs.get(layer));
+            if (layer != first && layer.adds.isEmpty() && layer.out.isEmpty()) {
+              take.layers.remove(layer);
+            }
+          }
+          first.adds.addAll(sounding);
         };
     again.run();
     noted(
         new Step(
             "flatten",
             () -> {
-              take.layers.remove(one);
-              take.layers.addAll(on);
+              first.adds.removeAll(sounding);
+              for (Layer layer : on) {
+                if (!take.layers.contains(layer)) {
+                  take.layers.add(layer);
+                }
+                layer.adds.addAll(adds.get(layer));
+                layer.out.addAll(outs.get(layer));
+              }
               take.layers.sort(Comparator.comparingInt(l -> l.number));
             },
             again),
@@ -2497,25 +2513,28 @@ final class Model {
     }
     Map<Layer, List<Note>> adds = new HashMap<>();
     Map<Layer, List<Note>> outs = new HashMap<>();
-    List<Layer> before = List.copyOf(take.layers);
+    List<Layer> dropped = new ArrayList<>();
     List<Layer> offBefore = List.copyOf(take.off);
-    for (Layer layer : before) {
-      adds.put(layer, List.copyOf(layer.adds));
-      outs.put(layer, List.copyOf(layer.out));
-    }
     Runnable again =
         () -> {
-          before.forEach(layer -> layer.adds.removeAll(gone));
+          adds.clear();
+          outs.clear();
+          dropped.clear();
+          for (Layer layer : List.copyOf(take.layers)) {
+            adds.put(layer, layer.adds.stream().filter(gone::contains).toList());
+            layer.adds.removeAll(gone);
+          }
           Set<Note> left = new HashSet<>();
           take.layers.forEach(layer -> left.addAll(layer.adds));
-          take.layers.forEach(layer -> layer.out.retainAll(left));
           for (Layer layer : List.copyOf(take.layers)) {
+            outs.put(layer, layer.out.stream().filter(n -> !left.contains(n)).toList());
+            layer.out.retainAll(left);
             boolean empty = layer.adds.isEmpty() && layer.out.isEmpty();
-            boolean was =
-                !before.contains(layer) || adds.get(layer).isEmpty() && outs.get(layer).isEmpty();
+            boolean was = adds.get(layer).isEmpty() && outs.get(layer).isEmpty();
             boolean last = layer.on && take.layers.stream().filter(l -> l.on).count() == 1;
             if (empty && !was && !last && !isOfLap(armed, take, layer)) {
               take.drop(layer);
+              dropped.add(layer);
             }
           }
         };
@@ -2524,19 +2543,16 @@ final class Model {
         new Step(
             "delete",
             () -> {
-              for (Layer layer : before) {
-                if (!take.layers.contains(layer)) {
-                  take.layers.add(layer);
-                }
-                adds.get(layer).stream()
-                    .filter(n -> !layer.adds.contains(n))
-                    .forEach(layer.adds::add);
-                layer.out.addAll(outs.get(layer));
+              for (Layer layer : dropped) {
+                take.layers.add(layer);
+              }
+              for (Layer layer : take.layers) {
+                layer.adds.addAll(adds.getOrDefault(layer, List.of()));
+                layer.out.addAll(outs.getOrDefault(layer, List.of()));
               }
               take.layers.sort(Comparator.comparingInt(l -> l.number));
-              take.off.clear();
-              take.off.addAll(offBefore);
-              take.off.removeIf(l -> l.on);
+              take.off.addAll(dropped.stream().filter(l -> !l.on).toList());
+              take.putOff(offBefore);
             },
             again),
         true);
