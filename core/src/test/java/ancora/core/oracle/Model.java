@@ -1173,6 +1173,8 @@ final class Model {
         List<Note> early = other.layer.adds.stream().filter(n -> n.forLine == lap.begin).toList();
         other.layer.adds.removeAll(early);
         lap.layer.adds.addAll(early);
+        early.forEach(n -> other.pitches.remove(n.pitch));
+        early.forEach(n -> lap.pitches.add(n.pitch));
         if (!early.isEmpty() && other.layer.adds.isEmpty() && other.layer.out.isEmpty()) {
           dropLayer(on, other);
         }
@@ -1324,7 +1326,8 @@ final class Model {
       }
       boolean less = false;
       for (Note note : List.copyOf(lap.layer.adds)) {
-        if (!note.copied && on.brought.getOrDefault(note.pitch, Long.MIN_VALUE) >= tick) {
+        boolean own = !note.copied && lap.pitches.contains(note.pitch);
+        if (own && on.brought.getOrDefault(note.pitch, Long.MIN_VALUE) >= tick) {
           lap.layer.adds.remove(note);
           part.recorded.remove(note.pitch);
           less = true;
