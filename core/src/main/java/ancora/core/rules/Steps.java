@@ -3,6 +3,7 @@ package ancora.core.rules;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Reshaping;
+import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
 import ancora.core.note.Note;
@@ -83,10 +84,12 @@ public final class Steps {
     return Change.between(show.mapPart(part, p -> p.withoutClip(clip)), show);
   }
 
-  /** That a take which is there has come. */
+  /** That a take which is there has come; it may be the only one. */
   public static Change came(Stage after, PartId part, ClipId clip, int take) {
-    Show show = after.show();
-    return Change.between(show.mapPart(part, p -> p.withClip(p.clipOf(clip).without(take))), show);
+    Clip with = after.clip(part, clip);
+    List<Take> others = with.takes().stream().filter(t -> t.number() != take).toList();
+    return Change.between(
+        after.withClip(part, with.with(c -> c.takes(others))).show(), after.show());
   }
 
   /** The hand-off that a part's last pass is finished for. */
