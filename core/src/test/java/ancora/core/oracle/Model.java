@@ -2542,7 +2542,7 @@ final class Model {
           }
         };
     again.run();
-    noted(
+    Step step =
         new Step(
             "delete",
             () -> {
@@ -2557,8 +2557,9 @@ final class Model {
               take.off.addAll(dropped.stream().filter(l -> !l.on).toList());
               take.putOff(offBefore);
             },
-            again),
-        true);
+            again);
+    adds.forEach((layer, notes) -> step.layers.addAll(notes.isEmpty() ? Set.of() : Set.of(layer)));
+    noted(step, true);
     return true;
   }
 

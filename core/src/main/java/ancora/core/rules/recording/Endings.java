@@ -14,6 +14,7 @@ import ancora.core.record.Way;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Loop;
+import ancora.core.vamp.Vamp;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -110,8 +111,8 @@ public final class Endings {
       List<Long> early = lap.begin() >= tick ? lap.ids(Kind.NOTE, Long.MIN_VALUE) : List.of();
       if (!early.isEmpty()) {
         Stage left = NoteTaking.left(without(next, part, early), part, early);
-        // all that the takes have brought is one step, which is still to come
-        next = NoteTaking.takeAgain(left, part, early, tick - 1).withHistory(left.history());
+        // what the takes have brought is one step, and one of them is heard: that is still to come
+        next = asHeard(left, NoteTaking.takeAgain(left, part, early, tick - 1), part);
       }
       if (lap.begin() >= tick && lap.hasLayer()) {
         // what a window made twice as long has copied of it
@@ -119,6 +120,26 @@ public final class Endings {
       }
     }
     return next;
+  }
+
+  /** A stage as it is after notes were taken, but with the steps and the take heard before. */
+  private static Stage asHeard(Stage before, Stage after, PartId part) {
+    ClipId clip = before.on(part).recording().orElseThrow().clip();
+    Optional<Vamp> stood = before.on(part).vamp();
+    Stage next =
+        after
+            .withHistory(before.history())
+            .mapOn(
+                part,
+                on ->
+                    on.withPast(before.on(part).past())
+                        .withVamp(
+                            on.vamp()
+                                .map(v -> v.withFrom(stood.get().from(), stood.get().entry()))));
+    boolean there = after.show().part(part).clip(clip).isPresent();
+    return there
+        ? next.withClip(part, next.clip(part, clip).withHeard(before.clip(part, clip).heard()))
+        : next;
   }
 
   private static Stage withoutTake(Stage stage, PartId part, Lap lap) {
