@@ -34,6 +34,6 @@ public final class Commands {
   public static Stream<Class<?>> kinds() {
     return Stream.concat(
         TOPICS.stream().flatMap(topic -> Stream.of(topic.getPermittedSubclasses())),
-        Stream.of(Act.class));
+        Stream.of(Act.class, Instead.class));
   }
 }

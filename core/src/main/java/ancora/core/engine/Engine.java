@@ -18,6 +18,7 @@ import ancora.core.stage.Kept;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -43,6 +44,13 @@ public final class Engine {
   private final Planner planner = new Planner();
   private Stage stage;
   private long now;
+  private Recent recent = new Recent();
+
+  /** How many commands were accepted. */
+  private long accepted;
+
+  /** While something is done again, the first id that nothing has had yet. */
+  private long freshId;
 
   private Engine(Stage stage) {
     this.stage = stage;
@@ -79,6 +87,11 @@ public final class Engine {
    */
   public Outcome apply(Command command, long stamp, long nowMicros) {
     advance(nowMicros);
+    return command instanceof Instead instead ? instead(instead, stamp) : done(command, stamp);
+  }
+
+  private Outcome done(Command command, long stamp) {
+    Stage before = stage;
     long judged = Math.min(stamp, now);
     try {
       Command meant = Acting.meant(stage, command, judged);
@@ -89,10 +102,108 @@ public final class Engine {
       Result result = applied(stage, meant, Moment.of(stage, counts, now));
       stage = result.stage();
       advance(now);
+      recent.add(new Recent.Accepted(++accepted, command, stamp, now, before));
       return new Outcome.Done(result.word());
     } catch (Refusal refusal) {
       return new Outcome.Refused(refusal.getMessage());
     }
+  }
+
+  /**
+   * What a press did is taken back, and what was asked for since is done again without it, at the
+   * same instants and with the same ids; the other command is done where the press was, or, if its
+   * own stamp is later, now. If that is refused, nothing is taken back. A press that is forgotten
+   * by now, is not one that is done at once, or has started or stopped the transport, stays: the
+   * other command is done after it.
+   */
+  private Outcome instead(Instead instead, long stamp) {
+    Optional<Recent.Accepted> back =
+        recent.back(accepted - instead.of() + 1, now).filter(this::canBeTakenBack);
+    if (back.isEmpty()) {
+      return done(instead.command(), stamp);
+    }
+    Recent.Accepted press = back.get();
+    Engine again = new Engine(press.before());
+    again.now = press.applied();
+    again.freshId = stage.show().nextId();
+    recent.before(press).forEach(again.recent::add);
+    boolean inItsPlace = stamp <= press.stamp();
+    Outcome outcome = inItsPlace ? again.doneAnew(instead.command(), stamp) : null;
+    List<String> lost = new ArrayList<>();
+    List<Recent.Accepted> since = recent.after(press);
+    for (int i = 0; i < since.size(); i++) {
+      Stage next = i + 1 < since.size() ? since.get(i + 1).before() : stage;
+      again.doneAgain(since.get(i), next.show().nextId()).ifPresent(lost::add);
+    }
+    again.numbering(again.stage.show().nextId(), again.freshId, () -> again.advance(now));
+    if (!inItsPlace) {
+      outcome = again.doneAnew(instead.command(), stamp);
+    }
+    if (outcome instanceof Outcome.Done done) {
+      stage = numbered(again.stage, Math.max(again.freshId, again.stage.show().nextId()));
+      recent = again.recent;
+      accepted++;
+      recent.numbered(instead.command(), stamp, accepted);
+      return lost.isEmpty() ? done : new Outcome.Done(Optional.of(lost.get(0)));
+    }
+    return outcome;
+  }
+
+  private boolean canBeTakenBack(Recent.Accepted press) {
+    List<Recent.Accepted> since = recent.after(press);
+    Stage after = since.isEmpty() ? stage : since.get(0).before();
+    Command meant = Acting.meant(press.before(), press.command(), press.stamp());
+    return meant.isAtOnce() && press.before().map().isPresent() == after.map().isPresent();
+  }
+
+  /** Does something that was not done before: what it makes has ids that nothing had yet. */
+  private Outcome doneAnew(Command command, long stamp) {
+    stage = numbered(stage, freshId);
+    Outcome outcome = done(command, stamp);
+    freshId = stage.show().nextId();
+    return outcome;
+  }
+
+  /**
+   * Does something again; says so if that is not possible any more.
+   *
+   * @param endId the first id after those that it had
+   */
+  private Optional<String> doneAgain(Recent.Accepted later, long endId) {
+    long firstId = later.before().show().nextId();
+    numbering(stage.show().nextId(), firstId, () -> advance(later.applied()));
+    Outcome[] outcome = new Outcome[1];
+    int remembered = recent.size();
+    numbering(
+        firstId,
+        endId,
+        () -> {
+          recent.shorten(remembered);
+          outcome[0] = done(later.command(), later.stamp());
+        });
+    if (outcome[0] instanceof Outcome.Refused refused) {
+      return Optional.of("What was done since is not: " + refused.why());
+    }
+    recent.numbered(later.command(), later.stamp(), later.number());
+    return Optional.empty();
+  }
+
+  /** A step with the ids that it had; where it makes more than it did, with fresh ones. */
+  private void numbering(long firstId, long endId, Runnable step) {
+    Stage before = stage;
+    long instant = now;
+    stage = numbered(before, firstId);
+    step.run();
+    if (stage.show().nextId() > endId) {
+      stage = numbered(before, freshId);
+      now = instant;
+      step.run();
+      freshId = stage.show().nextId();
+    }
+  }
+
+  private static Stage numbered(Stage stage, long nextId) {
+    return stage.withShow(stage.show().withNextId(nextId));
   }
 
   /** Any other command ends that a press was the first of two. */

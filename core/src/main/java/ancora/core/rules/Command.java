@@ -24,10 +24,26 @@ public interface Command {
     return false;
   }
 
+  /**
+   * Whether being late with it would be heard: a press that stands for it is done when the foot
+   * comes down, and taken back if it turns out to be a long or a double one.
+   */
+  default boolean isAtOnce() {
+    return false;
+  }
+
   /** A command that counts by its stamp however late it arrives. */
   interface Timeless extends Command {
     @Override
     default boolean isTimeless() {
+      return true;
+    }
+  }
+
+  /** A command that is done when the foot comes down. */
+  interface AtOnce extends Command {
+    @Override
+    default boolean isAtOnce() {
       return true;
     }
   }

@@ -65,7 +65,7 @@ import java.util.Set;
  */
 record Wish(int kind, int which, int much) {
 
-  static final int KINDS = 69;
+  static final int KINDS = 70;
 
   private static final List<InputKey> KEYS =
       List.of(
@@ -150,6 +150,7 @@ record Wish(int kind, int which, int much) {
       case 56 -> which % 3 == 0 ? new CueCommand.MakeSection("s") : section(stage, part, clip);
       case 57 -> which % 3 == 0 ? new CueCommand.CuePrevious() : new CueCommand.CueNext();
       case 60, 61 -> new Act(Action.values()[much % Action.values().length], which % 5);
+      case 69 -> new Instead(1 + which % 6, inPlace(part, on));
       case 62 -> new SettingCommand.SoundOutside(part, outside(on));
       case 63 -> new SettingCommand.SoundInside(part);
       case 64 -> bringIn(stage.show(), part, on);
@@ -164,6 +165,16 @@ record Wish(int kind, int which, int much) {
             case 2 -> new ShelfCommand.JoinParts(part, parts.isEmpty() ? part : parts.get(0).id());
             default -> new SettingCommand.AddPart("New", Sound.of(much % 128));
           };
+    };
+  }
+
+  /** What a long or a double press stands for. */
+  private Command inPlace(PartId part, boolean on) {
+    return switch (which % 4) {
+      case 0 -> new MendCommand.Peel();
+      case 1 -> new CueCommand.CueTacet(part);
+      case 2 -> new Act(Action.values()[much % Action.values().length], 0);
+      default -> on ? new UndoCommand.Undo(true) : new PressCommand.MainPress();
     };
   }
 

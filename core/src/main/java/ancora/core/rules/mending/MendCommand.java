@@ -18,7 +18,7 @@ import java.util.List;
 public sealed interface MendCommand extends Command {
 
   /** Puts new notes for old in the stretch being played, on the armed part. */
-  record Replace(boolean on) implements MendCommand {
+  record Replace(boolean on) implements MendCommand, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Mending.replace(stage, on, moment);
@@ -37,7 +37,7 @@ public sealed interface MendCommand extends Command {
    * @param from its first place, in ticks of the clip's material
    * @param to the first place after it
    */
-  record Punch(long from, long to) implements MendCommand {
+  record Punch(long from, long to) implements MendCommand, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Mending.punch(stage, from, to, moment);
@@ -45,7 +45,7 @@ public sealed interface MendCommand extends Command {
   }
 
   /** Punches the bar of the armed part's loop that sounds now. */
-  record PunchHere() implements MendCommand {
+  record PunchHere() implements MendCommand, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Mending.punchHere(stage, moment);
@@ -53,7 +53,7 @@ public sealed interface MendCommand extends Command {
   }
 
   /** Ends a punch. */
-  record PunchOff() implements MendCommand, Command.Timeless {
+  record PunchOff() implements MendCommand, Command.Timeless, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Recordings.off(stage, Way.PUNCH, moment));
@@ -159,7 +159,7 @@ public sealed interface MendCommand extends Command {
   /**
    * Makes each pass a take of the armed part's clip; switched off, the last complete one is heard.
    */
-  record Takes(boolean on) implements MendCommand {
+  record Takes(boolean on) implements MendCommand, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Taking.set(stage, on, moment);

@@ -13,7 +13,7 @@ public sealed interface PressCommand extends Command {
    * The one control that starts a recording, closes it, and starts and stops overdubbing, on the
    * armed part.
    */
-  record MainPress() implements PressCommand, Command.Timeless {
+  record MainPress() implements PressCommand, Command.Timeless, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Pressing.press(stage, moment);
@@ -21,7 +21,7 @@ public sealed interface PressCommand extends Command {
   }
 
   /** Records into a new clip on the armed part, from the next entry point on. */
-  record RecordAnew() implements PressCommand, Command.Timeless {
+  record RecordAnew() implements PressCommand, Command.Timeless, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Pressing.recordAnew(stage, moment);
@@ -29,7 +29,7 @@ public sealed interface PressCommand extends Command {
   }
 
   /** Finishes the armed part's loop, and records on in a new part with the same sound. */
-  record HandOff() implements PressCommand, Command.Timeless {
+  record HandOff() implements PressCommand, Command.Timeless, Command.AtOnce {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return HandOffs.handOff(stage, moment);
