@@ -5,11 +5,12 @@ import { Controls } from "../../main/resources/static/js/input/controls.js";
 
 const PEDAL = { device: "board", kind: "CONTROL_CHANGE", channel: 0, number: 80 };
 
-function taught(assignments, state = {}) {
+function taught(assignments, state = {}, atOnce = []) {
   const told = [];
-  const connection = { do: (command, own) => told.push([command, own]) };
+  const connection = { do: (command, own) => told.push([command, own]) && told.length };
   const actions = new Actions(connection, state, { panic: () => {} });
   const controls = new Controls(actions);
+  controls.atOnce = new Set(atOnce);
   controls.set({
     name: "test",
     assignments: assignments.map(([gesture, action, control = PEDAL, number = 0]) => ({
@@ -70,6 +71,43 @@ test("a double press is one thing, and not two short ones", () => {
   mock.timers.tick(1000);
   assert.deepEqual(names(), ["STOP_ALL", "MAIN"]);
   assert.ok(controls);
+  mock.timers.reset();
+});
+
+test("what is done at once is taken back where the press is another gesture", () => {
+  mock.timers.enable({ apis: ["setTimeout"] });
+  const { press, told } = taught(
+    [
+      ["SHORT", "MAIN"],
+      ["LONG", "PEEL"],
+      ["DOUBLE", "TACET"],
+    ],
+    {},
+    ["MAIN"],
+  );
+  const act = (action, more = {}) => ({ do: "act", action, number: 0, ...more });
+  press(true, 100);
+  assert.deepEqual(told, [[act("MAIN"), 100]], "nothing is waited for");
+  press(false, 180);
+  mock.timers.tick(1000);
+  assert.equal(told.length, 1, "it was a short press");
+  press(true, 2000);
+  mock.timers.tick(600);
+  press(false, 2600);
+  assert.deepEqual(told.slice(1), [
+    [act("MAIN"), 2000],
+    [{ do: "instead", press: 2, command: act("PEEL", { sure: true }) }, 2000],
+  ]);
+  press(true, 4000);
+  press(false, 4080);
+  mock.timers.tick(100);
+  press(true, 4200);
+  press(false, 4280);
+  mock.timers.tick(1000);
+  assert.deepEqual(told.slice(3), [
+    [act("MAIN"), 4000],
+    [{ do: "instead", press: 4, command: act("TACET") }, 4200],
+  ]);
   mock.timers.reset();
 });
 

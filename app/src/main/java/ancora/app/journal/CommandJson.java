@@ -99,6 +99,10 @@ public final class CommandJson {
       JsonNode value = node.get(fieldOf(component));
       Refusal.unless(
           value != null && !value.isNull(), "The message lacks “%s”.", fieldOf(component));
+      if (component.getType() == Command.class) {
+        Refusal.unless(!value.has("command"), "One press is taken back at a time.");
+        return CommandJson.read(value);
+      }
       if (component.getType() == Set.class) {
         return new TreeSet<>(list(value, Integer.class));
       }
@@ -125,7 +129,8 @@ public final class CommandJson {
   public static ObjectNode write(Command command) {
     ObjectNode node = JsonNodeFactory.instance.objectNode().put("do", nameOf(command.getClass()));
     for (RecordComponent component : FORMS.get(nameOf(command.getClass())).components()) {
-      JsonNode value = CoreJson.write(valueOf(command, component));
+      Object held = valueOf(command, component);
+      JsonNode value = held instanceof Command within ? write(within) : CoreJson.write(held);
       if (UNFOLDED.contains(component.getType())) {
         node.setAll((ObjectNode) value);
       } else {

@@ -4,6 +4,7 @@ import ancora.app.journal.CommandJson;
 import ancora.app.journal.CoreJson;
 import ancora.core.Names;
 import ancora.core.Refusal;
+import ancora.core.control.Action;
 import ancora.core.control.Assignment;
 import ancora.core.control.ControlMap;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -11,6 +12,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
+import java.util.stream.Stream;
 
 /** The controls and the clock of the house, as the pages of a show see and set them. */
 final class Controlling {
@@ -29,6 +31,13 @@ final class Controlling {
 
   List<String> clockTo() {
     return house.clockTo();
+  }
+
+  /** The actions that are done when the foot comes down, also where it may be another gesture. */
+  ArrayNode atOnce() {
+    ArrayNode names = JsonNodeFactory.instance.arrayNode();
+    Stream.of(Action.values()).filter(Action::isAtOnce).forEach(a -> names.add(a.name()));
+    return names;
   }
 
   ControlMap controls() {

@@ -8,12 +8,15 @@ import ancora.app.store.Journals;
 import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
+import ancora.core.engine.Act;
 import ancora.core.engine.Engine;
 import ancora.core.rules.Command;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -65,6 +68,21 @@ final class Keeper {
   private final List<Line> again = new ArrayList<>();
 
   private volatile long savedSeq;
+
+  /** What a page has sent, by its number. */
+  private record Sent(String client, long number) {}
+
+  /** The lines in which the newest commands are. */
+  private final Map<Sent, Long> lines =
+      new LinkedHashMap<>() {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Sent, Long> eldest) {
+          return size() > MOST_LINES;
+        }
+      };
+
+  /** When a press was done last that may be taken back, in microseconds; 0 if none was. */
+  private long mayGoBack;
 
   /** The last line that is in the database as well. */
   private volatile long inDatabase;
@@ -206,12 +224,30 @@ final class Keeper {
     lastDone = now;
     Numbers of = numbers(client);
     of.accepted(number);
+    lines.put(new Sent(client, number), seq);
+    if (command instanceof Act act ? act.action().isAtOnce() : command.isAtOnce()) {
+      mayGoBack = now;
+    }
     journal.append(
         showId,
         new JournalRow(
             seq, stamp, now, client, number, CommandJson.write(command).toString(), Engine.RULES),
         () -> of.written(number),
         lost);
+  }
+
+  /**
+   * A message in which a press that is taken back, which a page names by its number, is counted:
+   * how many lines back it was. What is not known any more is not taken back.
+   */
+  JsonNode counted(String client, JsonNode message) {
+    if (!message.path("do").asText().equals("instead") || !message.has("press")) {
+      return message;
+    }
+    Long line = lines.get(new Sent(client, CommandJson.whole(message, "press")));
+    ObjectNode told = message.deepCopy();
+    told.remove("press");
+    return told.put("of", line == null ? Integer.MAX_VALUE : seq - line + 1);
   }
 
   /** When something was done last, in microseconds; 0 where nothing is known. */
@@ -221,8 +257,21 @@ final class Keeper {
 
   /** Whether a stage that rolls should be saved again: what is at standstill always is, soon. */
   boolean wantsSaving(long now) {
+    if (waitsToSave(now)) {
+      return false;
+    }
     boolean rolls = !(engine.stage().transport() instanceof Transport.Standing);
     return seq > savedSeq && (!rolls || seq - savedSeq >= MOST_LINES || now - savedAt >= LONGEST);
+  }
+
+  /**
+   * Whether a press may yet be taken back: what is saved is what the journal goes on from, and it
+   * cannot go back before that. It does not wait for ever.
+   */
+  boolean waitsToSave(long now) {
+    boolean much = seq - savedSeq >= 2 * MOST_LINES || now - savedAt >= 2 * LONGEST;
+    boolean mayStill = mayGoBack > 0 && now - mayGoBack <= Engine.TAKEN_BACK_WITHIN;
+    return seq > savedSeq && mayStill && !much;
   }
 
   /** Whether all that was done is in the database. */

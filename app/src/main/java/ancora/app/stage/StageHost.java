@@ -190,6 +190,7 @@ final class StageHost {
           welcome.set("press", CoreJson.write(words()));
           welcome.set("controls", CoreJson.write(controlling.controls()));
           welcome.set("pedals", controlling.footboard());
+          welcome.set("atOnce", controlling.atOnce());
           welcome.set("clockTo", CoreJson.write(controlling.clockTo()));
           pages.holder().ifPresent(client -> welcome.put("holder", client));
           desk.heard().ifPresent(heard -> welcome.set("hearing", heard.get("hearing")));
@@ -399,7 +400,7 @@ final class StageHost {
     Outcome outcome;
     try {
       Refusal.unless(!journal.isFull(), FULL);
-      Command command = CommandJson.read(message);
+      Command command = CommandJson.read(keeper.counted(page.client(), message));
       long stamp = CommandJson.whole(message, "stamp");
       outcome = apply(command, stamp, page.client(), page.instance(), number);
     } catch (Refusal refusal) {
@@ -597,6 +598,8 @@ final class StageHost {
     if (keeper.wantsSaving(now)) {
       keeper.save(now);
       taker.save(now);
+    } else if (keeper.waitsToSave(now)) {
+      saveSoon();
     }
   }
 

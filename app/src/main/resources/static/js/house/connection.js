@@ -71,16 +71,18 @@ export class Connection extends EventTarget {
    *
    * @param {object} command as `docs/protocol.md` has it
    * @param {number} [own] when hand or foot acted: the page's own time in ms; now, if not given
+   * @returns {number} its number, by which a press may be taken back; 0 where it has none yet
    */
   do(command, own = performance.now()) {
     if (this.early) {
       this.early = [...this.early, { command, own }].slice(-MOST_KEPT);
-      return;
+      return 0;
     }
     const seq = ++this.seq;
     const text = JSON.stringify({ seq, stamp: this.clock.at(own), ...command });
     this.unsure.set(seq, { text, at: performance.now() });
     this.#send(text);
+    return seq;
   }
 
   /** @param {object} wish something that is no command: {hold}, {standIn} */

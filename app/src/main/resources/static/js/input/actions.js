@@ -40,15 +40,18 @@ export class Actions {
   /**
    * @param {{action: string, number: number} | undefined} what nothing, if a gesture stands for nothing
    * @param {boolean} sure whether it was a long press: what silences a loop does so at once
+   * @param {number} press the number of a command that was done at once, and has not been; 0 if none was
+   * @returns {number} the command's number
    */
-  act(what, own, sure = false) {
+  act(what, own, sure = false, press = 0) {
     if (!what) {
-      return;
+      return 0;
     }
     if (what.action === "PANIC") {
       this.sound.panic();
     }
-    this.connection.do({ do: "act", action: what.action, number: what.number, ...(sure && { sure }) }, own);
+    const command = { do: "act", action: what.action, number: what.number, ...(sure && { sure }) };
+    return this.connection.do(press ? { do: "instead", press, command } : command, own);
   }
 
   /** Lasts as long as the control is held. */

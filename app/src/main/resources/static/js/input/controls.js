@@ -1,7 +1,8 @@
 /**
  * Controls of outside devices that stand for actions: pedals, pads, keys, knobs. What is assigned is neither
  * heard nor recorded. A press counts from the moment at which the foot came down, also where a long or double
- * press has to be waited for.
+ * press has to be waited for. Where being late would be heard nothing is waited for: the short press is done at
+ * once, and the engine takes it back if it turns out to be another gesture.
  *
  * Events: "taught" (detail: the control that was moved while teaching).
  *
@@ -28,6 +29,8 @@ export class Controls extends EventTarget {
     this.assigned = new Map();
     /** what is known of each control that is or was held */
     this.presses = new Map();
+    /** @type {Set<string>} the actions that are done when the foot comes down, as the house tells them */
+    this.atOnce = new Set();
     this.teaching = false;
   }
 
@@ -82,7 +85,7 @@ export class Controls extends EventTarget {
   }
 
   #press(key, gestures, down, own) {
-    const press = this.presses.get(key) ?? { down: false, waiting: 0, long: 0 };
+    const press = this.presses.get(key) ?? { down: false, waiting: 0, long: 0, done: 0 };
     this.presses.set(key, press);
     if (press.down === down) {
       return;
@@ -105,36 +108,38 @@ export class Controls extends EventTarget {
     if (press.waiting) {
       clearTimeout(press.waiting);
       press.waiting = 0;
-      this.actions.act(gestures.get("DOUBLE"), own);
+      this.actions.act(gestures.get("DOUBLE"), own, false, press.done);
       press.since = null;
       return;
     }
+    const plain = gestures.get("SHORT");
+    const others = gestures.has("LONG") || gestures.has("DOUBLE");
     press.since = own;
+    press.atOnce = !others || Boolean(plain && this.atOnce.has(plain.action));
+    press.done = press.atOnce ? this.actions.act(plain, own) : 0;
     if (gestures.has("LONG")) {
       press.long = setTimeout(() => {
         press.since = null;
-        this.actions.act(gestures.get("LONG"), own, true);
+        this.actions.act(gestures.get("LONG"), own, true, press.done);
       }, LONG_AFTER);
-    } else if (!gestures.has("DOUBLE")) {
-      press.since = null;
-      this.actions.act(gestures.get("SHORT"), own);
     }
   }
 
   #comesUp(press, gestures) {
     clearTimeout(press.long);
-    const { since } = press;
+    const { since, atOnce } = press;
     if (since === null || since === undefined) {
       return;
     }
     press.since = null;
+    const late = () => !atOnce && this.actions.act(gestures.get("SHORT"), since);
     if (gestures.has("DOUBLE")) {
       press.waiting = setTimeout(() => {
         press.waiting = 0;
-        this.actions.act(gestures.get("SHORT"), since);
+        late();
       }, DOUBLE_WITHIN);
     } else {
-      this.actions.act(gestures.get("SHORT"), since);
+      late();
     }
   }
 }

@@ -144,6 +144,7 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   state.take(welcome.state);
   state.press = welcome.press;
   controls.set(welcome.controls);
+  controls.atOnce = new Set(welcome.atOnce);
   controls.pedals = welcome.pedals;
   outside.setClockTo(welcome.clockTo);
   balance();

@@ -18,6 +18,7 @@ import ancora.core.edit.Edit;
 import ancora.core.edit.WhichTakes;
 import ancora.core.engine.Act;
 import ancora.core.engine.Commands;
+import ancora.core.engine.Instead;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
@@ -235,6 +236,7 @@ class CommandJsonTest {
             PART, new PartOutput("box", 4, OptionalInt.of(130), OptionalInt.empty(), true)),
         new SettingCommand.SoundInside(PART),
         new Act(Action.CUE_SECTION, 3),
+        new Instead(4, new Act(Action.PEEL, 0, true)),
         new SettingCommand.SetMaster(Master.DEFAULT),
         new SettingCommand.SetPartInput(
             PART,

@@ -1,5 +1,8 @@
 package ancora.core.control;
 
+import java.util.EnumSet;
+import java.util.Set;
+
 /** What a pedal, pad, key or knob of an outside device may stand for. */
 public enum Action {
   MAIN("main press"),
@@ -62,6 +65,9 @@ public enum Action {
   ECHO("echo of a part, by knob", Hold.KNOB),
   ROOM("room of a part, by knob", Hold.KNOB);
 
+  private static final Set<Action> AT_ONCE =
+      EnumSet.of(MAIN, RECORD_ANEW, CLOSE, OVERDUB, HAND_OFF, PUNCH, TAKES);
+
   /** How a control works that stands for it. */
   public enum Hold {
     /** Pressed. */
@@ -88,6 +94,14 @@ public enum Action {
 
   public String words() {
     return words;
+  }
+
+  /**
+   * Whether being late with it would be heard: it is done when the foot comes down, and taken back
+   * if the press turns out to be a long or a double one.
+   */
+  public boolean isAtOnce() {
+    return AT_ONCE.contains(this);
   }
 
   public Hold hold() {

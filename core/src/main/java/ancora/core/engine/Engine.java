@@ -36,6 +36,9 @@ public final class Engine {
    */
   public static final long LATEST = 1_000_000;
 
+  /** So long a press can be taken back that turns out to be another gesture, in microseconds. */
+  public static final long TAKEN_BACK_WITHIN = Recent.WITHIN;
+
   /** The version of the rules: a journal sounds the same only under those it was made under. */
   public static final int RULES = 3;
 

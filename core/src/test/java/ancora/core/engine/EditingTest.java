@@ -17,12 +17,14 @@ import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
 import ancora.core.edit.WhichTakes;
+import ancora.core.history.Step;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.editing.EditCommand;
+import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.undo.UndoCommand;
@@ -473,5 +475,27 @@ class EditingTest {
     Concert concert = Concert.with(TWO_LAYERS).start().at(100, new MendCommand.Replace(true));
     concert.hit(70, 2400).late(2000, 2600, new EditCommand.Flatten(KEYS, A)).until(2700);
     assertThat(concert.clip(A).notes()).extracting(Note::pitch).contains(70);
+  }
+
+  /** What was recorded is deleted while it is recorded: its layer is none, until that is undone. */
+  @Test
+  void aLayerWhoseNotesWereDeletedIsNoneOnceItsPassIsOver() {
+    Concert concert = Concert.with(TWO_LAYERS).start().press(0).hit(70, 2400);
+    concert.at(2600, edit(new Edit.Delete(new Chosen.OfPitch(70)))).press(BAR - 10).until(BAR + 10);
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2);
+    concert.at(BAR + 20, new UndoCommand.Undo(true)).until(BAR + 30);
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2, 3);
+    concert.at(BAR + 40, new UndoCommand.Redo()).until(BAR + 50);
+    assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2);
+  }
+
+  /** A key that comes up late ends no erasing whose notes are elsewhere by now. */
+  @Test
+  void whatWasErasedIsAStepStillOnceItIsFlattened() {
+    Concert concert = Concert.with(TWO_LAYERS).start().at(100, new MendCommand.EraseHeld(true));
+    concert.down(62, 200).up(62, 1000).at(1100, new MendCommand.EraseHeld(false));
+    flattened(concert, 1200).late(900, 1400, new HandCommand.KeyDown(Concert.key(71), 90));
+    concert.late(950, 1410, new HandCommand.KeyUp(Concert.key(71))).until(1500);
+    assertThat(concert.stage().history().done()).extracting(Step::words).hasSize(2);
   }
 }

@@ -329,6 +329,15 @@ class MendsTest {
     assertThat(concert.clip(A).notes().filter(n -> n.pitch() == 60)).hasSize(1);
   }
 
+  /** It came up before erase was held again: that hold has erased nothing. */
+  @Test
+  void aKeyThatWasUpBeforeErasesNothingInTheNextHold() {
+    Concert concert = vamping().at(100, new MendCommand.EraseHeld(true)).down(38, 200);
+    concert.at(1500, new MendCommand.EraseHeld(false)).at(1600, new MendCommand.EraseHeld(true));
+    concert.until(3000).late(1000, 3000, new HandCommand.KeyUp(Concert.key(38))).until(3100);
+    assertThat(concert.meant(concert.clip(A))).contains(2880L).doesNotContain(960L);
+  }
+
   @Test
   void heldEraseTakesOutADroneThatSounds() {
     Concert concert = Concert.with(clip(A, note(1, 60, 0, 9000), note(2, 62, 480, 60))).start();

@@ -709,6 +709,7 @@ final class Model {
       end(part, tick);
     } else if (on.way == Way.PUNCH
         && !goesOn
+        && !part.vamp.restsAt(tick)
         && part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo)) {
       if (hasBrought(part, on, tick)) {
         end(part, tick);
@@ -998,6 +999,17 @@ final class Model {
 
   private void endLap(Part part, Recording on, Lap lap) {
     lap.ended = true;
+    boolean emptied =
+        lap.layer != null
+            && lap.layer.adds.isEmpty()
+            && lap.layer.out.isEmpty()
+            && lap.layer.number > 1;
+    if (emptied && on.way != Way.TAKES && lap.take.layers.contains(lap.layer)) {
+      // what it had was deleted, and comes back by undo
+      lap.take.drop(lap.layer);
+      lap.layer = null;
+      return;
+    }
     if (lap.layer != null && on.way != Way.TAKES) {
       noted(layerStep(lap.take, lap.layer), false);
     }
@@ -2467,7 +2479,7 @@ final class Model {
     }
     apart(armed, now);
     List<Note> sounding = take.sounding();
-    Layer first = on.get(0);
+    Layer first = on.get(0).number == 1 ? on.get(0) : new Layer(1);
     Map<Layer, List<Note>> adds = new HashMap<>();
     Map<Layer, List<Note>> outs = new HashMap<>();
     on.forEach(layer -> adds.put(layer, List.copyOf(layer.adds)));
@@ -2483,6 +2495,9 @@ final class Model {
             }
           }
           first.adds.addAll(sounding);
+          if (!take.layers.contains(first)) {
+            take.layers.add(0, first);
+          }
         };
     again.run();
     noted(
@@ -2490,6 +2505,9 @@ final class Model {
             "flatten",
             () -> {
               first.adds.removeAll(sounding);
+              if (!on.contains(first) && first.adds.isEmpty()) {
+                take.layers.remove(first);
+              }
               for (Layer layer : on) {
                 if (!take.layers.contains(layer)) {
                   take.layers.add(layer);
@@ -2518,6 +2536,9 @@ final class Model {
     Map<Layer, List<Note>> outs = new HashMap<>();
     List<Layer> dropped = new ArrayList<>();
     List<Layer> offBefore = List.copyOf(take.off);
+    Part part = armed;
+    boolean[] first = {true};
+    Set<Layer> wentAtFirst = new HashSet<>();
     Runnable again =
         () -> {
           adds.clear();
@@ -2535,26 +2556,37 @@ final class Model {
             boolean empty = layer.adds.isEmpty() && layer.out.isEmpty();
             boolean was = adds.get(layer).isEmpty() && outs.get(layer).isEmpty();
             boolean last = layer.on && take.layers.stream().filter(l -> l.on).count() == 1;
-            if (empty && !was && !last && !isOfLap(armed, take, layer)) {
+            boolean goes = !last && !isOfLap(part, take, layer);
+            if (empty
+                && !was
+                && goes
+                && (first[0] || layer.number > 1 || wentAtFirst.contains(layer))) {
               take.drop(layer);
               dropped.add(layer);
+              wentAtFirst.add(layer);
             }
           }
+          first[0] = false;
         };
     again.run();
     Step step =
         new Step(
             "delete",
             () -> {
-              for (Layer layer : dropped) {
-                take.layers.add(layer);
+              for (Layer layer : adds.keySet()) {
+                boolean back = dropped.contains(layer) || !adds.get(layer).isEmpty();
+                if (back && !take.layers.contains(layer)) {
+                  take.layers.add(layer);
+                }
               }
               for (Layer layer : take.layers) {
                 layer.adds.addAll(adds.getOrDefault(layer, List.of()));
                 layer.out.addAll(outs.getOrDefault(layer, List.of()));
               }
               take.layers.sort(Comparator.comparingInt(l -> l.number));
-              take.off.addAll(dropped.stream().filter(l -> !l.on).toList());
+              take.layers.stream()
+                  .filter(l -> !l.on && !take.off.contains(l))
+                  .forEach(take.off::add);
               take.putOff(offBefore);
             },
             again);
@@ -2565,7 +2597,8 @@ final class Model {
 
   private static boolean isOfLap(Part part, Take take, Layer layer) {
     return part.recording != null
-        && part.recording.laps.stream().anyMatch(l -> l.take == take && l.layer == layer);
+        && part.recording.laps.stream()
+            .anyMatch(l -> !l.ended && l.take == take && l.layer == layer);
   }
 
   void cue(Part part, Clip clip, long stamp) {

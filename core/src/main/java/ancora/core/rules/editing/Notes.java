@@ -99,7 +99,7 @@ final class Notes {
   private static boolean isRecorded(Stage stage, PartId part, ClipId clip, int take, int layer) {
     return stage.on(part).recording().stream()
         .filter(recording -> recording.clip().equals(clip))
-        .flatMap(recording -> recording.laps().stream())
+        .flatMap(recording -> recording.underWay().stream())
         .anyMatch(lap -> lap.take() == take && lap.layer() == layer);
   }
 

@@ -29,6 +29,7 @@ import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 
 /** From keys to notes: what hands and feet do is remembered, and held until it is released. */
 public final class Playing {
@@ -240,11 +241,12 @@ public final class Playing {
     }
     long tick = stage.map().get().tickAt(stamp);
     Hands hands = released.hands();
-    return hands
-        .eraseOn(down.part(), tick)
-        .or(() -> hands.eraseOn(down.part()))
-        .map(erase -> Erasing.up(released, erase, down.pitch(), tick))
-        .orElse(released);
+    Stage next = released;
+    for (Erase erase : Stream.concat(hands.erases().stream(), hands.erased().stream()).toList()) {
+      boolean held = erase.part().equals(down.part()) && erase.until() > tick;
+      next = held ? Erasing.up(next, erase, down.pitch(), tick) : next;
+    }
+    return next;
   }
 
   public static Stage deviceGone(Stage stage, String device, long stamp) {

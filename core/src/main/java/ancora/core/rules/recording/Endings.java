@@ -152,17 +152,15 @@ public final class Endings {
   private static Stage truncated(Stage stage, PartId part, long begin, long tick) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
     Lap lap = Laps.lap(recording, begin);
-    Optional<Layer> layer =
-        stage
-            .show()
-            .part(part)
-            .clip(recording.clip())
-            .flatMap(clip -> clip.findTake(lap.take()))
-            .flatMap(take -> take.layer(lap.layer()));
+    Optional<Take> take =
+        stage.show().part(part).clip(recording.clip()).flatMap(clip -> clip.findTake(lap.take()));
+    Optional<Layer> layer = take.flatMap(t -> t.layer(lap.layer()));
     // what an edit has given to another owner stays there
     List<Long> notes =
         lap.ids(Kind.NOTE, tick).stream()
-            .filter(id -> layer.filter(l -> l.holds(id)).isPresent())
+            .filter(
+                id ->
+                    lap.hasLayer() && take.isEmpty() || layer.filter(l -> l.holds(id)).isPresent())
             .toList();
     List<Long> moves = lap.ids(Kind.MOVE, tick);
     List<Long> notesBack = outFrom(stage, part, lap, tick);

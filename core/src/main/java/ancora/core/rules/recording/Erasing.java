@@ -222,8 +222,9 @@ public final class Erasing {
         .flatMap(layer -> layer.notes().stream())
         .forEach(note -> pitches.put(note.id(), note.pitch()));
     for (Brought out : erase.out()) {
-      int pitch = pitches.getOrDefault(out.id(), -1);
-      if (erase.strokes().stream().anyMatch(s -> s.holds(pitch, out.tick()))) {
+      // a note that an edit has taken elsewhere is not back
+      Integer pitch = pitches.get(out.id());
+      if (pitch == null || erase.strokes().stream().anyMatch(s -> s.holds(pitch, out.tick()))) {
         stays.add(out);
       } else {
         back.add(out.id());

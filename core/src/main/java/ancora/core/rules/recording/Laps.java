@@ -11,13 +11,18 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Steps;
+import ancora.core.show.Part;
 import ancora.core.show.PartId;
+import ancora.core.show.Show;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Loop;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 
 /** Laps of a recording, and the layers that they make: begun, ended as steps, cut by mends. */
@@ -107,10 +112,59 @@ public final class Laps {
     if (!lap.hasLayer() || recording.way() == Way.TAKES) {
       return next;
     }
+    if (isEmptied(next, part, lap)) {
+      // what it had was deleted, and comes back by undo
+      Stage without =
+          mapTake(next, part, recording.clip(), lap.take(), t -> t.without(lap.layer()));
+      return withLap(without, part, new Lap(begin, 0, 0, true, lap.brought()));
+    }
     long old = begin - next.map().orElseThrow().ticksBefore(begin, Hindsight.SPAN);
     return Steps.notedLayers(
             next, List.of(change(next, part, recording, lap)), words(next, part, recording, lap))
         .mapOn(part, on -> on.withRecording(on.recording().map(r -> r.withoutLapsBefore(old))));
+  }
+
+  /**
+   * Layers that undo or redo has left with nothing are none, but for the first, and for those in
+   * which something is being recorded.
+   *
+   * @param before clips that are as they were in this show are left alone
+   */
+  public static Stage withoutEmptied(Stage stage, Show before) {
+    Set<Clip> same = Collections.newSetFromMap(new IdentityHashMap<>());
+    before.parts().forEach(part -> same.addAll(part.shelf()));
+    Stage next = stage;
+    for (Part part : stage.show().parts()) {
+      for (Clip clip : part.shelf()) {
+        boolean any = clip.allLayers().anyMatch(layer -> layer.number() > 1 && layer.isEmpty());
+        if (any && !same.contains(clip)) {
+          next = next.withClip(part.id(), clip.mapTakes(t -> withoutEmptied(stage, part, clip, t)));
+        }
+      }
+    }
+    return next;
+  }
+
+  private static Take withoutEmptied(Stage stage, Part part, Clip clip, Take take) {
+    Take next = take;
+    for (Layer layer : take.allLayers().filter(Layer::isEmpty).toList()) {
+      boolean underWay =
+          stage.on(part.id()).recording().stream()
+              .filter(r -> r.clip().equals(clip.id()))
+              .flatMap(r -> r.underWay().stream())
+              .anyMatch(lap -> lap.take() == take.number() && lap.layer() == layer.number());
+      next = underWay || layer.number() == 1 ? next : next.without(layer.number());
+    }
+    return next;
+  }
+
+  private static boolean isEmptied(Stage stage, PartId part, Lap lap) {
+    return Onto.of(stage, part)
+        .filter(on -> !isFirst(on.recording(), lap))
+        .flatMap(on -> on.clip().findTake(lap.take()))
+        .flatMap(take -> take.layer(lap.layer()))
+        .filter(Layer::isEmpty)
+        .isPresent();
   }
 
   static Change change(Stage stage, PartId part, LoopRecording recording, Lap lap) {

@@ -450,7 +450,9 @@ public final class Undoing {
       show = show.mapPart(part.id(), Part::withLettersApart);
     }
     checkFull(stage.show(), show);
-    Stage next = Consequences.reconciled(stage.withShow(show), step.ended());
+    Stage next =
+        Laps.withoutEmptied(
+            Consequences.reconciled(stage.withShow(show), step.ended()), stage.show());
     for (Part part : show.parts()) {
       next = otherWindow(stage, next, part.id(), moment);
       next = Taking.otherHeard(stage, next, part.id(), moment);
