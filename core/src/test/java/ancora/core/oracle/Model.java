@@ -68,6 +68,10 @@ final class Model {
     boolean partial;
     final List<Layer> layers = new ArrayList<>();
     final List<Layer> off = new ArrayList<>();
+
+    /** Layers that are none while there is nothing in them. */
+    final Set<Layer> emptied = new LinkedHashSet<>();
+
     int next = 1;
 
     Take(int number) {
@@ -532,7 +536,7 @@ final class Model {
   /** Whether a punch ends so soon that a note counts for what comes after it. */
   private boolean endsSoon(Part part, Recording on, Note note) {
     for (long tick = now + 1; !goesOn && tick <= now + edgeOf(on, note); tick++) {
-      if (part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo) && hasBrought(part, on, tick)) {
+      if (isRangeEnd(part, on, tick) && hasBrought(part, on, tick)) {
         return true;
       }
     }
@@ -707,14 +711,19 @@ final class Model {
     }
     if (on.way == Way.REPLACE && tick == on.line + part.vamp.length) {
       end(part, tick);
-    } else if (on.way == Way.PUNCH
-        && !goesOn
-        && !part.vamp.restsAt(tick)
-        && part.vamp.placeAt(tick) == on.clip.wrap(on.rangeTo)) {
+    } else if (on.way == Way.PUNCH && !goesOn && isRangeEnd(part, on, tick)) {
       if (hasBrought(part, on, tick)) {
         end(part, tick);
       }
     }
+  }
+
+  /** Whether a punch's range has just gone by: what sounds in a rest is none of it. */
+  private static boolean isRangeEnd(Part part, Recording on, long tick) {
+    Standing at = part.vamp;
+    return on.rangeTo == at.start + at.length
+        ? tick - at.lineBy(tick - 1) == at.length
+        : !at.restsAt(tick) && at.placeAt(tick) == on.clip.wrap(on.rangeTo);
   }
 
   /** Whether something was played in the pass that is over at a tick. */
@@ -991,6 +1000,7 @@ final class Model {
       lap.layer = own;
     }
     if (lap.layer == null) {
+      lap.ended = false;
       lap.take = on.way == Way.TAKES ? on.clip.newTake() : on.take;
       lap.layer = lap.take.begin();
     }
@@ -1168,7 +1178,7 @@ final class Model {
     }
     if (on.isOpen() && on.way == Way.PUNCH && !goesOn && lap.layer.on && part.vamp != null) {
       for (long t = tick + STEP; t <= now; t += STEP) {
-        if (part.vamp.placeAt(t) == on.clip.wrap(on.rangeTo)) {
+        if (isRangeEnd(part, on, t)) {
           end(part, t);
           return true;
         }
@@ -2064,6 +2074,7 @@ final class Model {
             part.shelf.forEach(
                 clip -> clip.takes.forEach(take -> step.off.put(take, new ArrayList<>(take.off)))));
     step.back.run();
+    settleEmptied();
     undone.add(step);
     otherWindows();
     otherHeard(heard);
@@ -2080,6 +2091,33 @@ final class Model {
       }
     }
     return true;
+  }
+
+  /** A layer that undo or redo has left with nothing is none, until something is in it again. */
+  private void settleEmptied() {
+    for (Part part : parts) {
+      for (Clip clip : part.shelf) {
+        for (Take take : clip.takes) {
+          for (Layer layer : List.copyOf(take.layers)) {
+            boolean empty = layer.adds.isEmpty() && layer.out.isEmpty();
+            if (empty && layer.number > 1 && !isOfLap(part, take, layer)) {
+              take.drop(layer);
+              take.emptied.add(layer);
+            }
+          }
+          for (Layer layer : List.copyOf(take.emptied)) {
+            if (!layer.adds.isEmpty() || !layer.out.isEmpty()) {
+              take.emptied.remove(layer);
+              take.layers.add(layer);
+              take.layers.sort(Comparator.comparingInt(l -> l.number));
+              if (!layer.on) {
+                take.off.add(layer);
+              }
+            }
+          }
+        }
+      }
+    }
   }
 
   /** Where a loop has gone that was added to, an empty one goes round: not modelled further. */
@@ -2130,6 +2168,7 @@ final class Model {
     Step step = undone.remove(undone.size() - 1);
     Map<Part, Take> heard = heardTakes();
     step.again.run();
+    settleEmptied();
     step.off.forEach(Take::putOff);
     done.add(step);
     otherWindows();
