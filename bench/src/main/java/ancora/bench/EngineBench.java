@@ -13,6 +13,7 @@ import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
 import ancora.core.edit.WhichTakes;
 import ancora.core.engine.Engine;
+import ancora.core.engine.Instead;
 import ancora.core.engine.Outcome;
 import ancora.core.history.History;
 import ancora.core.note.Grid;
@@ -294,6 +295,17 @@ public class EngineBench {
   @Benchmark
   public Outcome undoOfARename() {
     return done(renamed, new UndoCommand.Undo(), 1_000_000);
+  }
+
+  /** A main press, two notes since, and then it was a long one: all of it, and the plan. */
+  @Benchmark
+  public Plan pressTakenBack() {
+    Engine pressed = Engine.of(full);
+    pressed.apply(new PressCommand.MainPress(), 1_000_000, 1_000_000);
+    note(pressed, 40, 1_100_000);
+    note(pressed, 41, 1_200_000);
+    pressed.apply(new Instead(5, new MendCommand.Takes(true)), 1_000_000, 1_500_000);
+    return pressed.plan();
   }
 
   private void next(Stage from, long begins) {
