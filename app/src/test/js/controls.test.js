@@ -188,7 +188,7 @@ test("knobs turn tempo and master too, and a knob of a part that is not there tu
   const show = { bpm: 140, master: { level: 0, echo: "1/8" } };
   for (const [action, value, wanted] of [
     ["TEMPO", 63, { do: "setTempo", bpm: 139 }],
-    ["MASTER", 116, { do: "setMaster", level: 0.5, echo: "1/8" }],
+    ["MASTER", 116, { do: "setMaster", level: 0.5 }],
   ]) {
     const { controls, told } = taught([["SHORT", action]], { show, staves: [] });
     controls.take("board", [0xb0, 80, value], 0);

@@ -2,15 +2,11 @@ package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.engine.Commands;
-import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
-import ancora.core.show.Balance;
-import ancora.core.show.Click;
-import ancora.core.show.Master;
+import ancora.core.rules.settings.Components;
 import ancora.core.show.PartInput;
-import ancora.core.show.RecordingSettings;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
@@ -26,6 +22,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -40,17 +37,7 @@ public final class CommandJson {
 
   /** The components of these stand among the command's own. */
   private static final Set<Class<?>> UNFOLDED =
-      Set.of(
-          InputKey.class,
-          Meter.class,
-          Click.class,
-          RecordingSettings.class,
-          Sound.class,
-          InputGrid.class,
-          NoteRepeat.class,
-          PartInput.class,
-          Balance.class,
-          Master.class);
+      Set.of(InputKey.class, Meter.class, Sound.class, NoteRepeat.class);
 
   /** What has come later is as usual where it is lacking, so that older journals can be read. */
   private static final ObjectNode CAME_LATER =
@@ -93,6 +80,9 @@ public final class CommandJson {
     }
 
     private Object value(JsonNode node, RecordComponent component) {
+      if (component.getType() == Components.class) {
+        return some(node, component);
+      }
       if (UNFOLDED.contains(component.getType())) {
         return CoreJson.read(node, component.getType());
       }
@@ -114,6 +104,25 @@ public final class CommandJson {
     }
   }
 
+  /** Of a setting, the components that the message says. */
+  @SuppressWarnings({"unchecked", "rawtypes"})
+  private static Components<?> some(JsonNode node, RecordComponent component) {
+    Class<? extends Record> of =
+        (Class<? extends Record>)
+            ((ParameterizedType) component.getGenericType()).getActualTypeArguments()[0];
+    if (of == PartInput.class && node.has("channel")) {
+      // it once had one channel, or all
+      return Components.all(CoreJson.read(node, PartInput.class));
+    }
+    Map<String, Object> said = new TreeMap<>();
+    for (RecordComponent one : of.getRecordComponents()) {
+      if (node.has(one.getName())) {
+        said.put(one.getName(), CoreJson.read(node.get(one.getName()), one.getGenericType()));
+      }
+    }
+    return new Components(of, said);
+  }
+
   /** The command that a page sent; refuses what is none. */
   public static Command read(JsonNode node) {
     String name = text(node, "do");
@@ -130,6 +139,13 @@ public final class CommandJson {
     ObjectNode node = JsonNodeFactory.instance.objectNode().put("do", nameOf(command.getClass()));
     for (RecordComponent component : FORMS.get(nameOf(command.getClass())).components()) {
       Object held = valueOf(command, component);
+      if (held instanceof Components<?> some) {
+        Stream.of(some.of().getRecordComponents())
+            .map(RecordComponent::getName)
+            .filter(some.values()::containsKey)
+            .forEach(name -> node.set(name, CoreJson.write(some.values().get(name))));
+        continue;
+      }
       JsonNode value = held instanceof Command within ? write(within) : CoreJson.write(held);
       if (UNFOLDED.contains(component.getType())) {
         node.setAll((ObjectNode) value);

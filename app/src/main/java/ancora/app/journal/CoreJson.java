@@ -59,6 +59,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
+import java.lang.reflect.Type;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -210,6 +211,15 @@ public final class CoreJson {
     try {
       return there(JSON.readValue(text, type));
     } catch (JsonProcessingException | IllegalArgumentException wrong) {
+      throw refusal(wrong);
+    }
+  }
+
+  /** The value of a component's type that some JSON describes; refuses what describes none. */
+  static Object read(JsonNode node, Type type) {
+    try {
+      return there(JSON.readerFor(JSON.constructType(type)).readValue(node));
+    } catch (IOException | IllegalArgumentException wrong) {
       throw refusal(wrong);
     }
   }

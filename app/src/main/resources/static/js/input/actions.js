@@ -89,14 +89,14 @@ export class Actions {
       return { now: show.bpm, to: (bpm) => ({ do: "setTempo", bpm }) };
     }
     if (action === "MASTER") {
-      return { now: show.master.level, to: (level) => ({ do: "setMaster", ...show.master, level }) };
+      return { now: show.master.level, to: (level) => ({ do: "setMaster", level }) };
     }
     const part = number ? staves[number - 1] : armedPart;
     const field = action.toLowerCase();
     return (
       part && {
         now: part.balance[field],
-        to: (value) => ({ do: "setBalance", part: part.id, ...part.balance, [field]: value }),
+        to: (value) => ({ do: "setBalance", part: part.id, [field]: value }),
       }
     );
   }

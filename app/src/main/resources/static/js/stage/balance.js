@@ -77,8 +77,7 @@ export class BalanceDialog {
   }
 
   #setMaster(change) {
-    const { master } = this.stage.state.show;
-    this.stage.connection.do({ do: "setMaster", ...master, ...change });
+    this.stage.connection.do({ do: "setMaster", ...change });
   }
 }
 
@@ -117,8 +116,7 @@ export function toggle(stage, part, field) {
 }
 
 function setBalance(stage, id, change) {
-  const { balance } = stage.state.parts.get(id);
-  stage.connection.do({ do: "setBalance", part: id, ...balance, ...change });
+  stage.connection.do({ do: "setBalance", part: id, ...change });
 }
 
 function muteAndSolo(stage, id) {

@@ -145,21 +145,18 @@ export class Conductor {
     on("click", "click", () =>
       connection.do({
         do: "setClick",
-        ...state.show.click,
         on: !state.show.click.on,
       }),
     );
     on("count-in", "change", ({ target }) =>
       connection.do({
         do: "setRecording",
-        ...state.show.recording,
         countInBars: Number(target.value),
       }),
     );
     on("enters-on", "change", ({ target }) =>
       connection.do({
         do: "setRecording",
-        ...state.show.recording,
         entersOn: target.value,
       }),
     );
@@ -168,7 +165,6 @@ export class Conductor {
       connection.do({
         do: "setInputGrid",
         part: part.id,
-        ...part.inputGrid,
         grid: target.value,
       });
     });

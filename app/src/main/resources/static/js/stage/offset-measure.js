@@ -19,7 +19,7 @@ export class OffsetMeasure {
       connection.do({ do: "start" });
     }
     if (!state.show.click.on) {
-      connection.do({ do: "setClick", ...state.show.click, on: true });
+      connection.do({ do: "setClick", on: true });
     }
     this.since = clock.now();
     this.take.hidden = true;
@@ -50,7 +50,7 @@ export class OffsetMeasure {
 
   #accept() {
     const part = this.stage.state.parts.get(this.part);
-    this.stage.connection.do({ do: "setPartInput", part: part.id, ...part.input, offset: this.offset });
+    this.stage.connection.do({ do: "setPartInput", part: part.id, offset: this.offset });
     this.take.hidden = true;
     this.since = null;
     this.words.textContent = `What is played on ${part.name} is placed ${this.offset} ms earlier.`;

@@ -115,7 +115,7 @@ export class PartDialog extends Drawer {
   }
 
   #setInput(change) {
-    this.#do({ do: "setPartInput", ...this.thing.input, ...change });
+    this.#do({ do: "setPartInput", ...change });
   }
 
   #move(by) {

@@ -40,7 +40,7 @@ export class PartRoutes {
       element.append(...children);
       row.append(element);
     };
-    const set = (change) => this.#do(part, (now) => ({ do: "setPartInput", ...now.input, ...change }));
+    const set = (change) => this.#do(part, () => ({ do: "setPartInput", ...change }));
     const route = (change) =>
       this.#do(part, ({ output: now }) => {
         const { device, channel, bank, program, alone } = { ...now, ...change };

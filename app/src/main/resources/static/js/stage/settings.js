@@ -6,13 +6,13 @@ export class Settings {
     this.stage = stage;
     this.dialog = document.getElementById("settings-dialog");
     document.getElementById("settings").addEventListener("click", () => this.open());
-    this.#wire("setClick", () => stage.state.show.click, {
+    this.#wire("setClick", () => ({}), {
       "click-sound": ["sound", text],
       "click-when": ["when", text],
       "click-level": ["level", number],
       "click-dotted": ["dotted", checked],
     });
-    this.#wire("setRecording", () => stage.state.show.recording, {
+    this.#wire("setRecording", () => ({}), {
       "closes-on": ["closesOn", text],
       "length-rule": ["lengthRule", text],
       "fixed-units": ["fixedUnits", number],
@@ -25,7 +25,7 @@ export class Settings {
       "run-up-bar": ["runUp", runUp],
     });
     const part = () => stage.state.armedPart;
-    this.#wire("setInputGrid", () => part() && { part: part().id, ...part().inputGrid }, {
+    this.#wire("setInputGrid", () => part() && { part: part().id }, {
       strength: ["strength", number],
       swing: ["swing", number],
       "ends-too": ["endsToo", checked],
@@ -66,7 +66,7 @@ export class Settings {
     }
   }
 
-  /** A change of one field sends the whole setting with that field changed. */
+  /** A change of one field sets that field alone. */
   #wire(command, present, fields) {
     for (const [id, [name, read]] of Object.entries(fields)) {
       const element = document.getElementById(id);

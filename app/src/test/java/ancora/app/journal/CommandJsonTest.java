@@ -33,6 +33,7 @@ import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.Components;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.Arrival;
 import ancora.core.rules.shelf.ShelfCommand;
@@ -238,6 +239,8 @@ class CommandJsonTest {
         new Act(Action.CUE_SECTION, 3),
         new Instead(4, new Act(Action.PEEL, 0, true)),
         new SettingCommand.SetMaster(Master.DEFAULT),
+        new SettingCommand.SetBalance(
+            PART, Components.between(Balance.DEFAULT, Balance.DEFAULT.withMuted(true))),
         new SettingCommand.SetPartInput(
             PART,
             PartInput.OPEN

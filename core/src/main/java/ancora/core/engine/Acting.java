@@ -15,6 +15,7 @@ import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.keeping.Otherwise;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.Components;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
@@ -154,22 +155,25 @@ final class Acting {
   }
 
   private static Command breather(RecordingSettings settings) {
+    int bars = settings.breatherBars() == 0 ? 1 : 0;
     return new SettingCommand.SetRecording(
-        settings.withBreatherBars(settings.breatherBars() == 0 ? 1 : 0));
+        Components.between(settings, settings.withBreatherBars(bars)));
   }
 
   private static Command click(Click click) {
-    return new SettingCommand.SetClick(click.withOn(!click.on()));
+    return new SettingCommand.SetClick(Components.between(click, click.withOn(!click.on())));
   }
 
   private static Command mute(Part part) {
     Balance balance = part.balance();
-    return new SettingCommand.SetBalance(part.id(), balance.withMuted(!balance.muted()));
+    return new SettingCommand.SetBalance(
+        part.id(), Components.between(balance, balance.withMuted(!balance.muted())));
   }
 
   private static Command solo(Part part) {
     Balance balance = part.balance();
-    return new SettingCommand.SetBalance(part.id(), balance.withSolo(!balance.solo()));
+    return new SettingCommand.SetBalance(
+        part.id(), Components.between(balance, balance.withSolo(!balance.solo())));
   }
 
   /** Keys repeat on a grid by its number, from 1; on sixteenths for 0; with the part's swing. */

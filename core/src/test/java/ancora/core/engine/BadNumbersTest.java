@@ -19,9 +19,11 @@ import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 
@@ -59,6 +61,16 @@ class BadNumbersTest {
         others.add(Collections.nCopies(HUGE, list.get(0)));
         otherwise(list.get(0)).forEach(other -> others.add(List.of(other)));
       }
+    } else if (value instanceof Map<?, ?> map) {
+      map.forEach(
+          (key, one) ->
+              otherwise(one)
+                  .forEach(
+                      other -> {
+                        Map<Object, Object> changed = new TreeMap<>(map);
+                        changed.put(key, other);
+                        others.add(changed);
+                      }));
     } else if (value instanceof Record record) {
       addOthers(others, record);
     }

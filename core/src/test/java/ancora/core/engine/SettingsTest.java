@@ -4,6 +4,7 @@ import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
+import static ancora.core.rules.settings.Components.between;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.rules.cues.CueCommand;
@@ -12,6 +13,7 @@ import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.Balance;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
@@ -143,5 +145,16 @@ class SettingsTest {
     assertThat(engine.apply(new SettingCommand.AddPart("One more", Sound.of(0)), 20, 20))
         .isInstanceOf(Outcome.Refused.class);
     assertThat(engine.stage().show().parts()).hasSize(16);
+  }
+
+  /** Worked value 25: two pages in one moment; who turns one thing leaves the others. */
+  @Test
+  void whatOneSetsLeavesWhatAnotherSetsInTheSameMoment() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
+    Balance was = concert.stage().show().part(KEYS).balance();
+    concert.at(0, new SettingCommand.SetBalance(KEYS, between(was, was.withMuted(true))));
+    concert.at(0, new SettingCommand.SetBalance(KEYS, between(was, was.withLevel(-6))));
+    assertThat(concert.stage().show().part(KEYS).balance())
+        .isEqualTo(was.withMuted(true).withLevel(-6));
   }
 }

@@ -16,6 +16,7 @@ import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
+import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
@@ -60,18 +61,27 @@ public sealed interface SettingCommand extends Command {
   }
 
   /** Sets the click. */
-  record SetClick(Click click) implements SettingCommand {
+  record SetClick(Components<Click> click) implements SettingCommand {
+    public SetClick(Click whole) {
+      this(Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().withClick(click)));
+      return Result.to(stage.withShow(stage.show().withClick(click.in(stage.show().click()))));
     }
   }
 
   /** Sets how recordings begin and close. */
-  record SetRecording(RecordingSettings settings) implements SettingCommand {
+  record SetRecording(Components<RecordingSettings> settings) implements SettingCommand {
+    public SetRecording(RecordingSettings whole) {
+      this(Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
-      Stage set = stage.withShow(stage.show().withRecording(settings));
+      Show show = stage.show();
+      Stage set = stage.withShow(show.withRecording(settings.in(show.recording())));
       return Result.to(Breathers.set(stage, set, moment));
     }
   }
@@ -85,10 +95,14 @@ public sealed interface SettingCommand extends Command {
   }
 
   /** Sets what all parts go through. */
-  record SetMaster(Master master) implements SettingCommand {
+  record SetMaster(Components<Master> master) implements SettingCommand {
+    public SetMaster(Master whole) {
+      this(Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().withMaster(master)));
+      return Result.to(stage.withShow(stage.show().withMaster(master.in(stage.show().master()))));
     }
   }
 
@@ -127,26 +141,41 @@ public sealed interface SettingCommand extends Command {
   }
 
   /** Sets a part's input grid. */
-  record SetInputGrid(PartId part, InputGrid grid) implements SettingCommand {
+  record SetInputGrid(PartId part, Components<InputGrid> grid) implements SettingCommand {
+    public SetInputGrid(PartId part, InputGrid whole) {
+      this(part, Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withInputGrid(grid))));
+      return Result.to(
+          stage.withShow(stage.show().mapPart(part, p -> p.withInputGrid(grid.in(p.inputGrid())))));
     }
   }
 
   /** Sets what a part takes of what is played. */
-  record SetPartInput(PartId part, PartInput input) implements SettingCommand {
+  record SetPartInput(PartId part, Components<PartInput> input) implements SettingCommand {
+    public SetPartInput(PartId part, PartInput whole) {
+      this(part, Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withInput(input))));
+      return Result.to(
+          stage.withShow(stage.show().mapPart(part, p -> p.withInput(input.in(p.input())))));
     }
   }
 
   /** Sets how a part stands in the whole. */
-  record SetBalance(PartId part, Balance balance) implements SettingCommand {
+  record SetBalance(PartId part, Components<Balance> balance) implements SettingCommand {
+    public SetBalance(PartId part, Balance whole) {
+      this(part, Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
-      return Result.to(stage.withShow(stage.show().mapPart(part, p -> p.withBalance(balance))));
+      return Result.to(
+          stage.withShow(stage.show().mapPart(part, p -> p.withBalance(balance.in(p.balance())))));
     }
   }
 
