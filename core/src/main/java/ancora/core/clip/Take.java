@@ -187,12 +187,14 @@ public record Take(
         .withOff(off.stream().map(change).toList());
   }
 
-  /** This take without layers, on or off, that neither add nor take out. */
+  /** This take without layers, on or off, that neither add nor take out what is still there. */
   public Take withoutEmptyLayers() {
-    return allLayers().noneMatch(Layer::isEmpty)
-        ? this
-        : withLayers(layers.stream().filter(layer -> !layer.isEmpty()).toList())
-            .withOff(off.stream().filter(layer -> !layer.isEmpty()).toList());
+    Take there = withoutStray();
+    return there.allLayers().noneMatch(Layer::isEmpty)
+        ? there
+        : there
+            .withLayers(there.layers.stream().filter(layer -> !layer.isEmpty()).toList())
+            .withOff(there.off.stream().filter(layer -> !layer.isEmpty()).toList());
   }
 
   /** This take with a layer in it, or in the place of the one with its number. */

@@ -498,4 +498,18 @@ class EditingTest {
     concert.late(950, 1410, new HandCommand.KeyUp(Concert.key(71))).until(1500);
     assertThat(concert.stage().history().done()).extracting(Step::words).hasSize(2);
   }
+
+  /** What was erased lies in the first bar: the layer that takes it out is none of the second. */
+  @Test
+  void aPieceHasNoLayerThatDoesNothingInIt() {
+    Layer erase = Layer.empty(2).takingOut(List.of(1L), List.of());
+    Clip two =
+        clip(A, 0, 2 * BAR, note(1, 60, 0, 60))
+            .withLayers(
+                List.of(new Layer(1, List.of(note(1, 60, 0, 60), note(2, 62, BAR, 60))), erase));
+    Concert concert = Concert.with(two).at(0, new EditCommand.CutClip(KEYS, A, 1));
+    List<Clip> shelf = concert.stage().show().part(KEYS).shelf();
+    assertThat(shelf.get(2).layers()).hasSize(1);
+    assertThat(shelf.get(1).notes()).isEmpty();
+  }
 }

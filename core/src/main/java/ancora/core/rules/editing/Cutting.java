@@ -92,9 +92,8 @@ final class Cutting {
   }
 
   private static Take piece(Take take, LoopWindow window) {
-    return where(take, note -> window.contains(note.meant()))
-        .mapLayers(layer -> layer.whereMoves(move -> window.contains(move.place())))
-        .withStretches(List.of());
+    Take inside = take.mapLayers(layer -> layer.whereMoves(move -> window.contains(move.place())));
+    return where(inside, note -> window.contains(note.meant())).withStretches(List.of());
   }
 
   static Result repeat(Stage stage, PartId part, List<ClipId> clips, int times, Moment moment) {
