@@ -122,6 +122,20 @@ public record Change(Show before, Show after) {
         .anyMatch(t -> t.layer(layer).isPresent());
   }
 
+  /** This change, but for a layer's going on or off, if that is all that it does to it. */
+  public Change withoutTurning(ClipId clip, int take, int layer) {
+    boolean turns =
+        Stream.of(before, after)
+            .allMatch(
+                show ->
+                    clip(show, clip)
+                        .flatMap(c -> c.findTake(take))
+                        .flatMap(t -> t.layer(layer))
+                        .filter(Layer::isEmpty)
+                        .isPresent());
+    return turns ? withoutLayer(clip, take, layer) : this;
+  }
+
   /** This change without what it does to a layer. */
   public Change withoutLayer(ClipId clip, int take, int layer) {
     return isAbout(clip, take, layer)

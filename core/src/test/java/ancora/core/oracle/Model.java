@@ -365,6 +365,9 @@ final class Model {
     /** How layers were off when it was undone. */
     final Map<Take, List<Layer>> off = new HashMap<>();
 
+    /** Whether layers go on and off, and nothing else. */
+    boolean turns;
+
     /** The takes that it brought, and of which clip. */
     List<Take> takes;
 
@@ -1029,6 +1032,7 @@ final class Model {
     Step step =
         new Step("layer " + layer.number, () -> take.turnOff(layer), () -> take.turnOn(layer));
     step.layers.add(layer);
+    step.turns = true;
     return step;
   }
 
@@ -2103,6 +2107,8 @@ final class Model {
             if (empty && layer.number > 1 && !isOfLap(part, take, layer)) {
               take.drop(layer);
               take.emptied.add(layer);
+              done.removeIf(s -> s.turns && s.layers.remove(layer) && s.layers.isEmpty());
+              undone.removeIf(s -> s.turns && s.layers.remove(layer) && s.layers.isEmpty());
             }
           }
           for (Layer layer : List.copyOf(take.emptied)) {
@@ -2243,6 +2249,7 @@ final class Model {
     again.run();
     Step step = new Step(words, back, again);
     step.layers.addAll(layers);
+    step.turns = true;
     noted(step, true);
     settle();
     return true;
@@ -2266,7 +2273,7 @@ final class Model {
   private Layer newestLayer(Part part) {
     Layer newest = null;
     for (Layer layer : part.vamp.clip.take().layers) {
-      newest = layer.on ? layer : newest;
+      newest = layer.on && (!layer.adds.isEmpty() || !layer.out.isEmpty()) ? layer : newest;
     }
     return newest == null || newest.number == 1 ? null : newest;
   }
@@ -2472,7 +2479,11 @@ final class Model {
     }
     int from = old;
     List<Layer> since =
-        new ArrayList<>(take.layers.stream().filter(l -> l.on && l.number >= from).toList());
+        new ArrayList<>(
+            take.layers.stream()
+                .filter(l -> l.on && l.number >= from)
+                .filter(l -> !l.adds.isEmpty() || !l.out.isEmpty())
+                .toList());
     if (since.isEmpty()) {
       return false;
     }

@@ -137,23 +137,30 @@ public final class Laps {
     for (Part part : stage.show().parts()) {
       for (Clip clip : part.shelf()) {
         boolean any = clip.allLayers().anyMatch(layer -> layer.number() > 1 && layer.isEmpty());
-        if (any && !same.contains(clip)) {
-          next = next.withClip(part.id(), clip.mapTakes(t -> withoutEmptied(stage, part, clip, t)));
+        for (Take take : any && !same.contains(clip) ? clip.takes() : List.<Take>of()) {
+          next = withoutEmptied(next, part.id(), clip.id(), take);
         }
       }
     }
     return next;
   }
 
-  private static Take withoutEmptied(Stage stage, Part part, Clip clip, Take take) {
-    Take next = take;
+  private static Stage withoutEmptied(Stage stage, PartId part, ClipId clip, Take take) {
+    Stage next = stage;
     for (Layer layer : take.allLayers().filter(Layer::isEmpty).toList()) {
+      int number = layer.number();
       boolean underWay =
-          stage.on(part.id()).recording().stream()
-              .filter(r -> r.clip().equals(clip.id()))
+          stage.on(part).recording().stream()
+              .filter(r -> r.clip().equals(clip))
               .flatMap(r -> r.underWay().stream())
-              .anyMatch(lap -> lap.take() == take.number() && lap.layer() == layer.number());
-      next = underWay || layer.number() == 1 ? next : next.without(layer.number());
+              .anyMatch(lap -> lap.take() == take.number() && lap.layer() == number);
+      if (!underWay && number > 1) {
+        // that it came on is no step any more; what has brought it something may be done again
+        next =
+            mapTake(next, part, clip, take.number(), t -> t.without(number))
+                .mapHistory(
+                    h -> h.map(change -> change.withoutTurning(clip, take.number(), number)));
+      }
     }
     return next;
   }

@@ -346,7 +346,7 @@ public final class Undoing {
             "Undo takes " + silenced.get() + " away, which sounds",
             moment);
       }
-      Stage next = back.withHistory(from.history().undone(redo));
+      Stage next = Laps.withoutEmptied(back.withHistory(from.history().undone(redo)), from.show());
       return Result.to(Laps.takeOutFromNow(next, moment), "Undone: " + step.words() + ".");
     }
   }
@@ -361,7 +361,9 @@ public final class Undoing {
     Stage again = backed(ready, step, moment);
     Step undo = Steps.between(step.words(), ready, again);
     return Result.to(
-        Laps.takeOutFromNow(again.withHistory(ready.history().redone(undo)), moment),
+        Laps.takeOutFromNow(
+            Laps.withoutEmptied(again.withHistory(ready.history().redone(undo)), ready.show()),
+            moment),
         "Done again: " + step.words() + ".");
   }
 
@@ -450,9 +452,7 @@ public final class Undoing {
       show = show.mapPart(part.id(), Part::withLettersApart);
     }
     checkFull(stage.show(), show);
-    Stage next =
-        Laps.withoutEmptied(
-            Consequences.reconciled(stage.withShow(show), step.ended()), stage.show());
+    Stage next = Consequences.reconciled(stage.withShow(show), step.ended());
     for (Part part : show.parts()) {
       next = otherWindow(stage, next, part.id(), moment);
       next = Taking.otherHeard(stage, next, part.id(), moment);
