@@ -181,7 +181,6 @@ public record Clip(
     return takes.stream().flatMap(Take::allLayers);
   }
 
-  /** Whether a note is here, be it on or off, in any take. */
   /** Refuses a clip of whose takes one has more notes than fit, since a layer came back. */
   public Clip checked() {
     for (Take take : takes) {
@@ -195,6 +194,7 @@ public record Clip(
     return this;
   }
 
+  /** Whether a note is here, be it on or off, in any take. */
   public boolean holds(long noteId) {
     return takes.stream().anyMatch(take -> take.holds(noteId));
   }

@@ -44,6 +44,9 @@ public final class Engine {
 
   private static final double MICROS_A_MILLI = 1000;
 
+  /** No foot comes down twice so soon, in microseconds. */
+  private static final long TWICE = 50_000;
+
   private final Planner planner = new Planner();
   private Stage stage;
   private long now;
@@ -115,9 +118,9 @@ public final class Engine {
   /**
    * What a press did is taken back, and what was asked for since is done again without it, at the
    * same instants and with the same ids; the other command is done where the press was, or, if its
-   * own stamp is later, now. If that is refused, nothing is taken back. A press that is forgotten
-   * by now, is not one that is done at once, or has started or stopped the transport, stays: the
-   * other command is done after it.
+   * own stamp is that of a second press, now. If that is refused, nothing is taken back. A press
+   * that is forgotten by now, is not one that is done at once, or has started or stopped the
+   * transport, stays: the other command is done after it.
    */
   private Outcome instead(Instead instead, long stamp) {
     Optional<Recent.Accepted> back =
@@ -130,8 +133,9 @@ public final class Engine {
     again.now = press.applied();
     again.freshId = stage.show().nextId();
     recent.before(press).forEach(again.recent::add);
-    boolean inItsPlace = stamp <= press.stamp();
-    Outcome outcome = inItsPlace ? again.doneAnew(instead.command(), stamp) : null;
+    // a page's clock may have moved a little: it is the same foot
+    boolean inItsPlace = stamp < press.stamp() + TWICE;
+    Outcome outcome = inItsPlace ? again.doneAnew(instead.command(), press.stamp()) : null;
     List<String> lost = new ArrayList<>();
     List<Recent.Accepted> since = recent.after(press);
     for (int i = 0; i < since.size(); i++) {
@@ -146,7 +150,7 @@ public final class Engine {
       stage = numbered(again.stage, Math.max(again.freshId, again.stage.show().nextId()));
       recent = again.recent;
       accepted++;
-      recent.numbered(instead.command(), stamp, accepted);
+      recent.numbered(instead.command(), inItsPlace ? press.stamp() : stamp, accepted);
       return lost.isEmpty() ? done : new Outcome.Done(Optional.of(lost.get(0)));
     }
     return outcome;
@@ -155,7 +159,8 @@ public final class Engine {
   private boolean canBeTakenBack(Recent.Accepted press) {
     List<Recent.Accepted> since = recent.after(press);
     Stage after = since.isEmpty() ? stage : since.get(0).before();
-    Command meant = Acting.meant(press.before(), press.command(), press.stamp());
+    long judged = Math.min(press.stamp(), press.applied());
+    Command meant = Acting.meant(press.before(), press.command(), judged);
     return meant.isAtOnce() && press.before().map().isPresent() == after.map().isPresent();
   }
 

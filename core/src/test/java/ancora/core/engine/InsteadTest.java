@@ -60,6 +60,15 @@ class InsteadTest {
     assertThat(held.clip(A).layers()).hasSize(1);
   }
 
+  /** The page's clock was set meanwhile: it is the same press. */
+  @Test
+  void aLongPressWhoseStampIsALittleOffIsTheSame() {
+    Concert held = Concert.with(LOOP).start().at(1000, MAIN).hit(71, 1500);
+    held.late(1010, 1960, new Instead(3, new MendCommand.Peel()));
+    Concert peeled = Concert.with(LOOP).start().at(1000, new MendCommand.Peel()).hit(71, 1500);
+    assertThat(held.until(2 * BAR).stage()).isEqualTo(peeled.until(2 * BAR).stage());
+  }
+
   /** What was made since keeps its ids, and what others did meanwhile stands. */
   @Test
   void whatWasDoneSinceIsDoneAgainWithItsIds() {
