@@ -5,7 +5,7 @@ import ancora.core.engine.Commands;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
-import ancora.core.rules.settings.Components;
+import ancora.core.show.Components;
 import ancora.core.show.PartInput;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;

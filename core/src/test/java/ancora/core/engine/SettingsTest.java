@@ -4,7 +4,7 @@ import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
-import static ancora.core.rules.settings.Components.between;
+import static ancora.core.show.Components.between;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.rules.cues.CueCommand;

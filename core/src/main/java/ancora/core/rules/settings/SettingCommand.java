@@ -10,6 +10,7 @@ import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.recording.Breathers;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
+import ancora.core.show.Components;
 import ancora.core.show.Leaving;
 import ancora.core.show.Master;
 import ancora.core.show.PartId;

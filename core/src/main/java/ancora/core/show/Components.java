@@ -1,4 +1,4 @@
-package ancora.core.rules.settings;
+package ancora.core.show;
 
 import ancora.core.Refusal;
 import java.lang.reflect.InvocationTargetException;
