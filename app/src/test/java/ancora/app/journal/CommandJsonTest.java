@@ -239,8 +239,6 @@ class CommandJsonTest {
         new Act(Action.CUE_SECTION, 3),
         new Instead(4, new Act(Action.PEEL, 0, true)),
         new SettingCommand.SetMaster(Master.DEFAULT),
-        new SettingCommand.SetBalance(
-            PART, Components.between(Balance.DEFAULT, Balance.DEFAULT.withMuted(true))),
         new SettingCommand.SetPartInput(
             PART,
             PartInput.OPEN
@@ -259,6 +257,20 @@ class CommandJsonTest {
     assertThat(commands().map(Object::getClass))
         .containsExactlyInAnyOrderElementsOf(
             Commands.kinds().map(type -> (Class<? extends Object>) type).toList());
+  }
+
+  /** Who turns one thing says that thing alone. */
+  @Test
+  void ofASettingSomeIsSaid() throws JsonProcessingException {
+    String text = "{\"do\":\"setBalance\",\"part\":3,\"muted\":true}";
+    Command muted =
+        new SettingCommand.SetBalance(
+            PART, Components.between(Balance.DEFAULT, Balance.DEFAULT.withMuted(true)));
+    assertThat(CommandJson.read(json.readTree(text))).isEqualTo(muted);
+    assertThat(CommandJson.write(muted).toString()).isEqualTo(text);
+    assertThatThrownBy(() -> CommandJson.read(json.readTree("{\"do\":\"setClick\"}")))
+        .isInstanceOf(Refusal.class)
+        .hasMessage("Say what is to be otherwise.");
   }
 
   /** What is written down about the protocol is how it is. */
