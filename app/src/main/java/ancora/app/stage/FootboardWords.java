@@ -25,6 +25,7 @@ final class FootboardWords {
   private static final Set<Action> SAYING_WHY =
       Set.of(
           Action.MAIN,
+          Action.KEEP,
           Action.RECORD_ANEW,
           Action.REPLACE,
           Action.ERASE,
@@ -32,7 +33,21 @@ final class FootboardWords {
           Action.TAKES,
           Action.OVERDUB);
 
+  private static final long RESTS_TIMES = 20;
+  private static final long RESTS_MOST_NANOS = 2_000_000_000;
+
   private FootboardWords() {}
+
+  /**
+   * How long the words of keeping rest after they were found, in ns: so many times as long as that
+   * took, that it takes a small part of the time only; yet what they say is never older than 2 s,
+   * on a machine that was slow for once as well.
+   *
+   * @param took ns, not negative
+   */
+  static long restAfter(long took) {
+    return Math.min(RESTS_MOST_NANOS, RESTS_TIMES * took);
+  }
 
   /**
    * Words by the name of the action, with its number after it if it has one.
@@ -96,7 +111,6 @@ final class FootboardWords {
       case HAND_OFF -> "nothing to hand off";
       case UNDO -> "nothing to undo";
       case REDO -> "nothing to do again";
-      case KEEP -> "nothing played yet";
       case STOP_ALL -> "nothing sounds";
       case CUE_CLIP, CUE_NEXT_CLIP -> "no such clip yet";
       case ARM, ARM_NEXT, ARM_PREVIOUS, MUTE, SOLO -> "no such part";

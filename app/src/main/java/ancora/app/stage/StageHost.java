@@ -48,9 +48,6 @@ final class StageHost {
   /** The words of the footboard follow a change by this. */
   private static final long WORDS_AFTER_MILLIS = 15;
 
-  /** After the words of keeping were found they rest so many times as long as that took. */
-  private static final long KEEPING_RESTS = 20;
-
   /** What has changed is sent together with what changes within this, where more is waiting. */
   private static final long TOGETHER_NANOS = 10_000_000;
 
@@ -513,7 +510,7 @@ final class StageHost {
     told = FootboardWords.of(engine, controlling.pedals(), clock.micros(), early ? told : Map.of());
     publishing.words(told).ifPresent(pages::tell);
     if (!early) {
-      keepingDue = began + KEEPING_RESTS * (System.nanoTime() - began);
+      keepingDue = began + FootboardWords.restAfter(System.nanoTime() - began);
     } else if (keepingWords == null || keepingWords.isDone()) {
       keepingWords = thread.after(keepingDue - began, TimeUnit.NANOSECONDS, this::tellWords);
     }

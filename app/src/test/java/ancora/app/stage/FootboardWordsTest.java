@@ -16,7 +16,7 @@ class FootboardWordsTest {
   @Test
   void whatEachDoesNextIsFoundByTrying() {
     Map<String, String> words = FootboardWords.of(engine, List.of(), 1_000_000, Map.of());
-    assertThat(words).containsEntry("KEEP", "nothing played yet").containsKey("MAIN");
+    assertThat(words).containsEntry("KEEP", "nothing was played on Kit yet").containsKey("MAIN");
   }
 
   /** Only what keeping would do costs the more, the more was played. */
@@ -26,5 +26,12 @@ class FootboardWordsTest {
     Map<String, String> words = FootboardWords.of(engine, List.of(), 1_000_000, told);
     assertThat(words).containsEntry("KEEP", "4 bars as Kit a");
     assertThat(words.get("MAIN")).isNotEqualTo("as before");
+  }
+
+  /** Words of keeping are found rarely where that is dear; never is a page told of long ago. */
+  @Test
+  void wordsOfKeepingRestTheLongerTheDearerTheyWereAndTwoSecondsAtMost() {
+    assertThat(FootboardWords.restAfter(5_000_000)).isEqualTo(100_000_000);
+    assertThat(FootboardWords.restAfter(3_000_000_000L)).isEqualTo(2_000_000_000);
   }
 }

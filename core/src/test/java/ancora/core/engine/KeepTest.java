@@ -155,8 +155,8 @@ class KeepTest {
 
   @Test
   void withNothingPlayedItSaysSo() {
-    assertThat(playing().refused(BAR, KEEP)).contains("Nothing has been played on Keys");
-    assertThat(Concert.with().refused(10, KEEP)).contains("Nothing has been played on Keys");
+    assertThat(playing().refused(BAR, KEEP)).contains("Nothing was played on Keys");
+    assertThat(Concert.with().refused(10, KEEP)).contains("Nothing was played on Keys");
   }
 
   @Test

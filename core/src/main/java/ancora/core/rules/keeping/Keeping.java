@@ -212,7 +212,7 @@ public final class Keeping {
   }
 
   private static Refusal nothing(Stage stage, PartId part) {
-    return new Refusal("Nothing has been played on " + stage.show().part(part).name() + " yet.");
+    return new Refusal("Nothing was played on " + stage.show().part(part).name() + " yet.");
   }
 
   private static Optional<Remembered> ofRun(
