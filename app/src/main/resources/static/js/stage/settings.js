@@ -6,13 +6,13 @@ export class Settings {
     this.stage = stage;
     this.dialog = document.getElementById("settings-dialog");
     document.getElementById("settings").addEventListener("click", () => this.open());
-    this.#wire("setClick", () => ({}), {
+    this.#wire("setClick", {
       "click-sound": ["sound", text],
       "click-when": ["when", text],
       "click-level": ["level", number],
       "click-dotted": ["dotted", checked],
     });
-    this.#wire("setRecording", () => ({}), {
+    this.#wire("setRecording", {
       "closes-on": ["closesOn", text],
       "length-rule": ["lengthRule", text],
       "fixed-units": ["fixedUnits", number],
@@ -24,12 +24,16 @@ export class Settings {
       "run-up": ["runUp", runUp],
       "run-up-bar": ["runUp", runUp],
     });
-    const part = () => stage.state.armedPart;
-    this.#wire("setInputGrid", () => part() && { part: part().id }, {
-      strength: ["strength", number],
-      swing: ["swing", number],
-      "ends-too": ["endsToo", checked],
-    });
+    const ofArmed = () => stage.state.armedPart && { part: stage.state.armedPart.id };
+    this.#wire(
+      "setInputGrid",
+      {
+        strength: ["strength", number],
+        swing: ["swing", number],
+        "ends-too": ["endsToo", checked],
+      },
+      ofArmed,
+    );
   }
 
   open() {
@@ -66,18 +70,18 @@ export class Settings {
     }
   }
 
-  /** A change of one field sets that field alone. */
-  #wire(command, present, fields) {
+  /**
+   * A change of one field sets that field alone.
+   *
+   * @param {() => object | undefined} whose what else the command says; nothing is set where there is none
+   */
+  #wire(command, fields, whose = () => ({})) {
     for (const [id, [name, read]] of Object.entries(fields)) {
       const element = document.getElementById(id);
       element.addEventListener("change", () => {
-        const now = present();
-        if (now) {
-          this.stage.connection.do({
-            do: command,
-            ...now,
-            [name]: read(element),
-          });
+        const of = whose();
+        if (of) {
+          this.stage.connection.do({ do: command, ...of, [name]: read(element) });
         }
       });
       element.addEventListener("input", () => {

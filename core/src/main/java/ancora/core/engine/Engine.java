@@ -18,7 +18,6 @@ import ancora.core.stage.Kept;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -55,9 +54,6 @@ public final class Engine {
   /** How many commands were accepted. */
   private long accepted;
 
-  /** While something is done again, the first id that nothing has had yet. */
-  private long freshId;
-
   private Engine(Stage stage) {
     this.stage = stage;
     this.now = Long.MIN_VALUE;
@@ -93,10 +89,21 @@ public final class Engine {
    */
   public Outcome apply(Command command, long stamp, long nowMicros) {
     advance(nowMicros);
-    return command instanceof Instead instead ? instead(instead, stamp) : done(command, stamp);
+    long number = accepted + 1;
+    Outcome outcome =
+        command instanceof Instead instead
+            ? instead(instead, stamp, number)
+            : done(command, stamp, number);
+    accepted = outcome instanceof Outcome.Done ? number : accepted;
+    return outcome;
   }
 
-  private Outcome done(Command command, long stamp) {
+  /**
+   * Carries out a command now.
+   *
+   * @param number of all that were accepted, if this is
+   */
+  Outcome done(Command command, long stamp, long number) {
     Stage before = stage;
     long judged = Math.min(stamp, now);
     try {
@@ -108,7 +115,7 @@ public final class Engine {
       Result result = applied(stage, meant, Moment.of(stage, counts, now));
       stage = result.stage();
       advance(now);
-      recent.add(new Recent.Accepted(++accepted, command, stamp, now, before));
+      recent.add(new Recent.Accepted(number, command, stamp, now, before));
       return new Outcome.Done(result.word());
     } catch (Refusal refusal) {
       return new Outcome.Refused(refusal.getMessage());
@@ -116,44 +123,38 @@ public final class Engine {
   }
 
   /**
-   * What a press did is taken back, and what was asked for since is done again without it, at the
-   * same instants and with the same ids; the other command is done where the press was, or, if its
-   * own stamp is that of a second press, now. If that is refused, nothing is taken back. A press
-   * that is forgotten by now, is not one that is done at once, or has started or stopped the
-   * transport, stays: the other command is done after it.
+   * What a press did is taken back, and what was asked for since is done again without it; the
+   * other command is done where the press was, or, if its own stamp is that of a second press, now.
+   * If that is refused, nothing is taken back. A press that is forgotten by now, is not one that is
+   * done at once, or has started or stopped the transport, stays: the other command is done after
+   * it.
    */
-  private Outcome instead(Instead instead, long stamp) {
-    Optional<Recent.Accepted> back =
-        recent.back(accepted - instead.of() + 1, now).filter(this::canBeTakenBack);
-    if (back.isEmpty()) {
-      return done(instead.command(), stamp);
+  private Outcome instead(Instead instead, long stamp, long number) {
+    Optional<Recent.Accepted> taken =
+        recent.back(number - instead.of(), now).filter(this::canBeTakenBack);
+    if (taken.isEmpty()) {
+      return done(instead.command(), stamp, number);
     }
-    Recent.Accepted press = back.get();
-    Engine again = new Engine(press.before());
-    again.now = press.applied();
-    again.freshId = stage.show().nextId();
-    recent.before(press).forEach(again.recent::add);
+    Recent.Accepted press = taken.get();
+    Engine before = new Engine(press.before());
+    before.now = press.applied();
+    before.recent = recent.before(press);
+    Again again = new Again(before, nextId());
     // a page's clock may have moved a little: it is the same foot
     boolean inItsPlace = stamp < press.stamp() + TWICE;
-    Outcome outcome = inItsPlace ? again.doneAnew(instead.command(), press.stamp()) : null;
-    List<String> lost = new ArrayList<>();
-    List<Recent.Accepted> since = recent.after(press);
-    for (int i = 0; i < since.size(); i++) {
-      Stage next = i + 1 < since.size() ? since.get(i + 1).before() : stage;
-      again.doneAgain(since.get(i), next.show().nextId()).ifPresent(lost::add);
+    Optional<Outcome> first =
+        inItsPlace
+            ? Optional.of(again.anew(instead.command(), press.stamp(), number))
+            : Optional.empty();
+    again.again(recent.after(press), nextId(), now);
+    Outcome outcome = first.orElseGet(() -> again.anew(instead.command(), stamp, number));
+    if (outcome instanceof Outcome.Refused) {
+      return outcome;
     }
-    again.numbering(again.stage.show().nextId(), again.freshId, () -> again.advance(now));
-    if (!inItsPlace) {
-      outcome = again.doneAnew(instead.command(), stamp);
-    }
-    if (outcome instanceof Outcome.Done done) {
-      stage = numbered(again.stage, Math.max(again.freshId, again.stage.show().nextId()));
-      recent = again.recent;
-      accepted++;
-      recent.numbered(instead.command(), inItsPlace ? press.stamp() : stamp, accepted);
-      return lost.isEmpty() ? done : new Outcome.Done(Optional.of(lost.get(0)));
-    }
-    return outcome;
+    Engine without = again.engine();
+    stage = without.stage;
+    recent = without.recent;
+    return again.lost().<Outcome>map(why -> new Outcome.Done(Optional.of(why))).orElse(outcome);
   }
 
   private boolean canBeTakenBack(Recent.Accepted press) {
@@ -164,54 +165,22 @@ public final class Engine {
     return meant.isAtOnce() && press.before().map().isPresent() == after.map().isPresent();
   }
 
-  /** Does something that was not done before: what it makes has ids that nothing had yet. */
-  private Outcome doneAnew(Command command, long stamp) {
-    stage = numbered(stage, freshId);
-    Outcome outcome = done(command, stamp);
-    freshId = stage.show().nextId();
-    return outcome;
+  /** An engine that goes on from here by itself. */
+  Engine copy() {
+    Engine copy = new Engine(stage);
+    copy.now = now;
+    copy.recent = recent.copy();
+    copy.accepted = accepted;
+    return copy;
   }
 
-  /**
-   * Does something again; says so if that is not possible any more.
-   *
-   * @param endId the first id after those that it had
-   */
-  private Optional<String> doneAgain(Recent.Accepted later, long endId) {
-    long firstId = later.before().show().nextId();
-    numbering(stage.show().nextId(), firstId, () -> advance(later.applied()));
-    Outcome[] outcome = new Outcome[1];
-    int remembered = recent.size();
-    numbering(
-        firstId,
-        endId,
-        () -> {
-          recent.shorten(remembered);
-          outcome[0] = done(later.command(), later.stamp());
-        });
-    if (outcome[0] instanceof Outcome.Refused refused) {
-      return Optional.of("What was done since is not: " + refused.why());
-    }
-    recent.numbered(later.command(), later.stamp(), later.number());
-    return Optional.empty();
+  /** The id that is given next. */
+  long nextId() {
+    return stage.show().nextId();
   }
 
-  /** A step with the ids that it had; where it makes more than it did, with fresh ones. */
-  private void numbering(long firstId, long endId, Runnable step) {
-    Stage before = stage;
-    long instant = now;
-    stage = numbered(before, firstId);
-    step.run();
-    if (stage.show().nextId() > endId) {
-      stage = numbered(before, freshId);
-      now = instant;
-      step.run();
-      freshId = stage.show().nextId();
-    }
-  }
-
-  private static Stage numbered(Stage stage, long nextId) {
-    return stage.withShow(stage.show().withNextId(nextId));
+  void numberFrom(long nextId) {
+    stage = stage.withShow(stage.show().withNextId(nextId));
   }
 
   /** Any other command ends that a press was the first of two. */

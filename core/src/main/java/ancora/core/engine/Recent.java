@@ -37,24 +37,10 @@ final class Recent {
     all.subList(0, old).clear();
   }
 
-  int size() {
-    return all.size();
-  }
-
-  /** Only so many are remembered, the first. */
-  void shorten(int size) {
-    all.subList(Math.min(size, all.size()), all.size()).clear();
-  }
-
-  /** What was done last, or done in another's place, counts by a number of its own. */
-  void numbered(Command command, long stamp, long number) {
-    for (int i = all.size() - 1; i >= 0; i--) {
-      Accepted one = all.get(i);
-      if (one.command() == command && one.stamp() == stamp) {
-        all.set(i, new Accepted(number, command, stamp, one.applied(), one.before()));
-        return;
-      }
-    }
+  Recent copy() {
+    Recent copy = new Recent();
+    copy.all.addAll(all);
+    return copy;
   }
 
   /** The command of a number, if it is remembered, and not taken back already. */
@@ -64,11 +50,13 @@ final class Recent {
         .findFirst();
   }
 
-  List<Accepted> before(Accepted one) {
-    return all.subList(0, all.indexOf(one));
+  Recent before(Accepted one) {
+    Recent before = new Recent();
+    before.all.addAll(all.subList(0, all.indexOf(one)));
+    return before;
   }
 
   List<Accepted> after(Accepted one) {
-    return all.subList(all.indexOf(one) + 1, all.size());
+    return List.copyOf(all.subList(all.indexOf(one) + 1, all.size()));
   }
 }

@@ -3,6 +3,7 @@ package ancora.core.history;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
+import ancora.core.show.Shape;
 import ancora.core.show.Show;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -65,11 +66,12 @@ record Cut(Object before, Object after) {
   }
 
   private static Cut components(Object before, Object after) {
-    Shape shape = Shape.of(before);
+    Shape shape = Shape.of(before.getClass());
+    boolean[] isStep = Things.isStep(before);
     Object[] was = shape.apart(before);
     Object[] is = shape.apart(after);
     for (int i = 0; i < was.length; i++) {
-      Cut cut = shape.isStep(i) ? of(was[i], is[i]) : new Cut(was[i], was[i]);
+      Cut cut = isStep[i] ? of(was[i], is[i]) : new Cut(was[i], was[i]);
       was[i] = cut.before;
       is[i] = cut.after;
     }

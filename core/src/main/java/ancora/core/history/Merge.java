@@ -3,6 +3,7 @@ package ancora.core.history;
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
+import ancora.core.show.Shape;
 import ancora.core.show.Show;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -69,12 +70,13 @@ final class Merge {
   }
 
   private static Object components(Object now, Object from, Object to) {
-    Shape shape = Shape.of(now);
+    Shape shape = Shape.of(now.getClass());
+    boolean[] isStep = Things.isStep(now);
     Object[] values = shape.apart(now);
     Object[] was = shape.apart(from);
     Object[] is = shape.apart(to);
     for (int i = 0; i < values.length; i++) {
-      values[i] = shape.isStep(i) ? of(values[i], was[i], is[i]) : values[i];
+      values[i] = isStep[i] ? of(values[i], was[i], is[i]) : values[i];
     }
     return shape.together(values);
   }

@@ -7,9 +7,12 @@ import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
 import ancora.core.show.Section;
+import ancora.core.show.Shape;
 import ancora.core.show.Show;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 
 /**
  * What a show is made of. A thing has an identity, by which it is found again among others; all
@@ -17,7 +20,36 @@ import java.util.List;
  */
 final class Things {
 
+  /** Settings, and what counts up: a step that is taken back leaves them as they are. */
+  private static final Map<Class<?>, Set<String>> NO_STEP =
+      Map.of(
+          Show.class, Set.of("title", "click", "recording", "master", "nextId"),
+          Part.class, Set.of("inputGrid", "input", "leaving", "balance"),
+          Clip.class, Set.of("unit", "recordedAt", "heard", "nextTake"),
+          Take.class, Set.of("layers", "off", "nextLayer", "nextMove"));
+
+  private static final ClassValue<boolean[]> IS_STEP =
+      new ClassValue<>() {
+        @Override
+        protected boolean[] computeValue(Class<?> type) {
+          List<String> names = Shape.of(type).names();
+          boolean[] isStep = new boolean[names.size()];
+          for (int i = 0; i < isStep.length; i++) {
+            isStep[i] = !NO_STEP.getOrDefault(type, Set.of()).contains(names.get(i));
+          }
+          return isStep;
+        }
+      };
+
   private Things() {}
+
+  /**
+   * Whether a step may change a component, by its place. One that comes to a thing some day is of
+   * what a step changes, unless it is named here.
+   */
+  static boolean[] isStep(Object thing) {
+    return IS_STEP.get(thing.getClass());
+  }
 
   /** The identity of a thing among others of its kind; the ids of a list are their own. */
   static Object idOf(Object one) {

@@ -194,6 +194,17 @@ public record LoopRecording(
     return found;
   }
 
+  /** Whether a layer of a clip is that of a lap under way. */
+  public boolean isUnderWay(ClipId of, int number, int layer) {
+    return clip.equals(of)
+        && underWay().stream().anyMatch(lap -> lap.take() == number && lap.layer() == layer);
+  }
+
+  /** Whether a lap is the first recording that it follows. */
+  public boolean isFirst(Lap lap) {
+    return closed.isPresent() && lap.begin() == from;
+  }
+
   /** The laps in which something may have been played in some ticks before another, or since. */
   public List<Lap> lapsNear(long tick, long ticks) {
     int first = laps.size();

@@ -1,9 +1,6 @@
 package ancora.core.show;
 
 import ancora.core.Refusal;
-import java.lang.reflect.InvocationTargetException;
-import java.lang.reflect.RecordComponent;
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.Map;
 import java.util.TreeMap;
@@ -38,36 +35,25 @@ public record Components<T extends Record>(Class<T> of, Map<String, Object> valu
 
   /** A setting with these components; refuses what it refuses. */
   public T in(T now) {
-    Map<String, Object> all = valuesOf(now);
-    all.putAll(values);
-    RecordComponent[] components = of.getRecordComponents();
-    Class<?>[] types =
-        Arrays.stream(components).map(RecordComponent::getType).toArray(Class<?>[]::new);
-    Object[] next = Arrays.stream(components).map(c -> all.get(c.getName())).toArray();
+    Shape shape = Shape.of(of);
+    Object[] next = shape.apart(now);
+    for (int i = 0; i < next.length; i++) {
+      next[i] = values.getOrDefault(shape.names().get(i), next[i]);
+    }
     try {
-      return of.getDeclaredConstructor(types).newInstance(next);
-    } catch (InvocationTargetException refused) {
-      if (refused.getCause() instanceof Refusal refusal) {
-        throw refusal;
-      }
-      if (refused.getCause() instanceof IllegalArgumentException wrong) {
-        throw new Refusal("A value is not what it should be: " + wrong.getMessage() + ".");
-      }
-      throw new AssertionError(refused);
-    } catch (ReflectiveOperationException impossible) {
-      throw new AssertionError(impossible);
+      return of.cast(shape.together(next));
+    } catch (IllegalArgumentException wrong) {
+      throw new Refusal("A value is not what it should be: " + wrong.getMessage() + ".");
     }
   }
 
   private static Map<String, Object> valuesOf(Record setting) {
-    Map<String, Object> values = new TreeMap<>();
-    try {
-      for (RecordComponent component : setting.getClass().getRecordComponents()) {
-        values.put(component.getName(), component.getAccessor().invoke(setting));
-      }
-    } catch (ReflectiveOperationException impossible) {
-      throw new AssertionError("a record's components are public", impossible);
+    Shape shape = Shape.of(setting.getClass());
+    Object[] values = shape.apart(setting);
+    Map<String, Object> named = new TreeMap<>();
+    for (int i = 0; i < values.length; i++) {
+      named.put(shape.names().get(i), values[i]);
     }
-    return values;
+    return named;
   }
 }

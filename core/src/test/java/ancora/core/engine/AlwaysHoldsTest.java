@@ -204,10 +204,11 @@ class AlwaysHoldsTest {
 
   /** Whether something is being recorded in a layer, be it deleted by now. */
   private static boolean isUnderWay(Stage stage, Part part, Clip clip, Layer layer) {
-    return stage.on(part.id()).recording().stream()
-        .filter(recording -> recording.clip().equals(clip.id()))
-        .flatMap(recording -> recording.underWay().stream())
-        .anyMatch(lap -> lap.layer() == layer.number() && lap.take() == clip.take().number());
+    return stage
+        .on(part.id())
+        .recording()
+        .filter(r -> r.isUnderWay(clip.id(), clip.take().number(), layer.number()))
+        .isPresent();
   }
 
   /** 16.7: the same journal gives the same state, however often time is told in between. */

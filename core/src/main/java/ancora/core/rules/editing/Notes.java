@@ -97,10 +97,7 @@ final class Notes {
 
   /** A layer that a recording goes on in stays, even if nothing is left in it. */
   private static boolean isRecorded(Stage stage, PartId part, ClipId clip, int take, int layer) {
-    return stage.on(part).recording().stream()
-        .filter(recording -> recording.clip().equals(clip))
-        .flatMap(recording -> recording.underWay().stream())
-        .anyMatch(lap -> lap.take() == take && lap.layer() == layer);
+    return stage.on(part).recording().filter(r -> r.isUnderWay(clip, take, layer)).isPresent();
   }
 
   private static String words(EditNotes command, List<String> names) {

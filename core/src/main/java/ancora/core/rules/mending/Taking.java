@@ -123,8 +123,7 @@ public final class Taking {
     return stage.on(part).open().filter(r -> r.way() == Way.TAKES).stream()
         .flatMap(
             recording ->
-                recording.laps().stream()
-                    .filter(lap -> lap.take() != 0 && !TakesOver.isFirst(recording, lap)))
+                recording.laps().stream().filter(lap -> lap.take() != 0 && !recording.isFirst(lap)))
         .reduce((a, b) -> b);
   }
 

@@ -150,10 +150,11 @@ public final class Laps {
     for (Layer layer : take.allLayers().filter(Layer::isEmpty).toList()) {
       int number = layer.number();
       boolean underWay =
-          stage.on(part).recording().stream()
-              .filter(r -> r.clip().equals(clip))
-              .flatMap(r -> r.underWay().stream())
-              .anyMatch(lap -> lap.take() == take.number() && lap.layer() == number);
+          stage
+              .on(part)
+              .recording()
+              .filter(r -> r.isUnderWay(clip, take.number(), number))
+              .isPresent();
       if (!underWay && number > 1) {
         // that it came on is no step any more; what has brought it something may be done again
         next =
@@ -167,7 +168,7 @@ public final class Laps {
 
   private static boolean isEmptied(Stage stage, PartId part, Lap lap) {
     return Onto.of(stage, part)
-        .filter(on -> !isFirst(on.recording(), lap))
+        .filter(on -> !on.recording().isFirst(lap))
         .flatMap(on -> on.clip().findTake(lap.take()))
         .flatMap(take -> take.layer(lap.layer()))
         .filter(Layer::isEmpty)
@@ -248,7 +249,7 @@ public final class Laps {
     Optional<Clip> clip = stage.show().part(part).clip(recording.clip());
     Optional<Take> take = clip.flatMap(c -> c.findTake(lap.take()));
     boolean empty = take.flatMap(t -> t.layer(lap.layer())).map(Layer::isEmpty).orElse(false);
-    return !empty || isFirst(recording, lap) ? stage : withoutLayer(stage, part, lap);
+    return !empty || recording.isFirst(lap) ? stage : withoutLayer(stage, part, lap);
   }
 
   /** The layer of a lap is none, in takes its take. */
@@ -264,10 +265,6 @@ public final class Laps {
     return recording.way() == Way.TAKES
         ? Steps.withoutTake(next, clip, lap.take())
         : Steps.withoutLayer(next, clip, lap.take(), lap.layer());
-  }
-
-  private static boolean isFirst(LoopRecording recording, Lap lap) {
-    return recording.closed().isPresent() && lap.begin() == recording.from();
   }
 
   static Lap lap(LoopRecording recording, long begin) {

@@ -35,7 +35,7 @@ public final class TakesOver {
     for (Lap lap : recording.laps()) {
       Optional<Clip> clip = next.show().part(part).clip(recording.clip());
       Optional<Take> take = clip.flatMap(c -> c.findTake(lap.take()));
-      if (take.isEmpty() || isFirst(recording, lap)) {
+      if (take.isEmpty() || recording.isFirst(lap)) {
         continue;
       }
       if (take.get().sounding().allMatch(Note::isPedal)) {
@@ -47,10 +47,6 @@ public final class TakesOver {
       }
     }
     return heard(noted(next, part, recording, played), part, recording, played, tick);
-  }
-
-  public static boolean isFirst(LoopRecording recording, Lap lap) {
-    return recording.closed().isPresent() && lap.begin() == recording.from();
   }
 
   private static boolean isWhole(Stage stage, PartId part, Lap lap) {
@@ -95,7 +91,7 @@ public final class TakesOver {
     Stage noted = notedLate(marked, part, now, lap.take(), recording.fromNothing());
     List<Integer> played =
         recording.laps().stream()
-            .filter(l -> l.hasLayer() && !isFirst(recording, l))
+            .filter(l -> l.hasLayer() && !recording.isFirst(l))
             .map(Lap::take)
             .filter(number -> now.findTake(number).isPresent())
             .toList();
@@ -175,7 +171,7 @@ public final class TakesOver {
     List<Take> all = new ArrayList<>(clip.findTake(recording.take()).stream().toList());
     for (Lap lap : recording.laps()) {
       clip.findTake(lap.take())
-          .filter(take -> lap.hasLayer() && !isFirst(recording, lap))
+          .filter(take -> lap.hasLayer() && !recording.isFirst(lap))
           .filter(take -> !take.sounding().allMatch(Note::isPedal))
           .map(take -> take.withPartial(!isWhole(stage, part, lap)))
           .ifPresent(all::add);
