@@ -610,10 +610,11 @@ final class Model {
     return place >= on.rangeFrom && place < on.rangeTo;
   }
 
-  /** A tick, or, where a line follows it soon enough, one after that. */
+  /** A tick, or the line that follows it soon enough. */
   private long overLine(Part part, Recording on, long tick, long edge) {
     Standing at = standingAt(part, on.clip, tick);
-    return tick + edge >= at.lineAfter(at.lineBy(tick)) ? tick + edge : tick;
+    long line = at.lineAfter(at.lineBy(tick));
+    return tick + edge >= line ? line : tick;
   }
 
   private static boolean isLine(Part part, long tick) {
