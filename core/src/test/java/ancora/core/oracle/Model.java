@@ -928,16 +928,22 @@ final class Model {
   }
 
   private static void restsNoMore(Part part, long tick) {
-    if (part.vamp != null && part.vamp.isOpen()) {
-      long line = part.vamp.lineFrom(tick);
-      if (line <= part.vamp.restsFrom) {
-        Standing before = part.vamp.rested;
-        part.vamp.restsFrom = before == null ? NEVER : before.restsFrom;
-        part.vamp.rest = before == null ? 0 : before.rest;
-        part.vamp.restsUntil = before == null ? NEVER : before.restsUntil;
-        part.vamp.rested = before == null ? null : before.rested;
+    if (part.vamp != null) {
+      restsNoMore(part.vamp, tick);
+    }
+  }
+
+  private static void restsNoMore(Standing vamp, long tick) {
+    if (vamp.isOpen()) {
+      long line = vamp.lineFrom(tick);
+      if (line <= vamp.restsFrom) {
+        Standing before = vamp.rested;
+        vamp.restsFrom = before == null ? NEVER : before.restsFrom;
+        vamp.rest = before == null ? 0 : before.rest;
+        vamp.restsUntil = before == null ? NEVER : before.restsUntil;
+        vamp.rested = before == null ? null : before.rested;
       } else {
-        part.vamp.restsUntil = line;
+        vamp.restsUntil = line;
       }
     }
   }
@@ -1053,7 +1059,7 @@ final class Model {
     for (Lap lap : List.copyOf(on.laps)) {
       if (lap.layer != null && !lap.ended) {
         endLap(part, on, lap);
-        if (lap.begin >= tick) {
+        if (lap.begin >= tick && lap.layer != null) {
           for (Note note : lap.layer.adds) {
             at = Math.max(at, on.brought.getOrDefault(note.pitch, at - 1) + 1);
           }
@@ -2168,13 +2174,21 @@ final class Model {
     }
   }
 
-  boolean redo() {
+  boolean redo(long stamp) {
     if (undone.isEmpty()) {
       return false;
     }
+    Set<Part> silent = new HashSet<>(parts);
+    silent.removeIf(part -> part.vamp != null);
     Step step = undone.remove(undone.size() - 1);
     Map<Part, Take> heard = heardTakes();
     step.again.run();
+    for (Part part : silent) {
+      if (part.vamp != null && !part.isOpen()) {
+        // what was recorded with rests does not go on
+        restsNoMore(part.vamp, counts(stamp));
+      }
+    }
     settleEmptied();
     step.off.forEach(Take::putOff);
     done.add(step);
@@ -2185,6 +2199,15 @@ final class Model {
     done.add(step);
     settle();
     return true;
+  }
+
+  /** What is bound to no moment counts by its stamp, or a second ago at most. */
+  private long counts(long stamp) {
+    long tick = Math.min(stamp, now);
+    while (micros.applyAsDouble(now) - micros.applyAsDouble(tick) > 1e6) {
+      tick++;
+    }
+    return tick;
   }
 
   // peel and restore
@@ -2525,7 +2548,12 @@ final class Model {
     }
     Take take = armed.vamp.clip.take();
     List<Layer> on = take.layers.stream().filter(l -> l.on).toList();
-    if (on.size() < 2 && on.stream().allMatch(l -> l.out.isEmpty())) {
+    // what is under way with nothing left in it is no layer
+    long many =
+        on.stream()
+            .filter(l -> !l.adds.isEmpty() || !l.out.isEmpty() || !isOfLap(armed, take, l))
+            .count();
+    if (many < 2 && on.stream().allMatch(l -> l.out.isEmpty())) {
       return false;
     }
     apart(armed, now);
@@ -2535,6 +2563,8 @@ final class Model {
     Map<Layer, List<Note>> outs = new HashMap<>();
     on.forEach(layer -> adds.put(layer, List.copyOf(layer.adds)));
     on.forEach(layer -> outs.put(layer, List.copyOf(layer.out)));
+    List<Layer> offBefore = List.copyOf(take.off);
+    Map<Layer, List<Note>> stray = new HashMap<>();
     Runnable again =
         () -> {
           // what has come to one of them since stays in it
@@ -2549,12 +2579,32 @@ final class Model {
           if (!take.layers.contains(first)) {
             take.layers.add(0, first);
           }
+          // one that is off takes out no more what is in none by now
+          Set<Note> left = new HashSet<>();
+          take.layers.forEach(layer -> left.addAll(layer.adds));
+          stray.clear();
+          for (Layer layer : List.copyOf(take.off)) {
+            stray.put(layer, layer.out.stream().filter(n -> !left.contains(n)).toList());
+            layer.out.retainAll(left);
+            if (layer.adds.isEmpty() && layer.out.isEmpty()) {
+              take.drop(layer);
+            }
+          }
         };
     again.run();
     noted(
         new Step(
             "flatten",
             () -> {
+              stray.forEach(
+                  (layer, out) -> {
+                    layer.out.addAll(out);
+                    if (!take.layers.contains(layer)) {
+                      take.layers.add(layer);
+                      take.off.add(layer);
+                    }
+                  });
+              take.putOff(offBefore);
               first.adds.removeAll(sounding);
               if (!on.contains(first) && first.adds.isEmpty()) {
                 take.layers.remove(first);

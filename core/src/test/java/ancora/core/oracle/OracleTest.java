@@ -284,7 +284,7 @@ class OracleTest {
           return agree(model.undo(stamp), both(new UndoCommand.Undo(true), act), act);
         }
         case 3 -> {
-          return agree(model.redo(), both(new UndoCommand.Redo(), act), act);
+          return agree(model.redo(stamp), both(new UndoCommand.Redo(), act), act);
         }
         case 4 -> {
           return agree(model.peel(stamp), both(new MendCommand.Peel(), act), act);

@@ -166,8 +166,14 @@ final class Cutting {
         clip.letter());
     List<Note> notes = clip.notes().sorted(Comparator.comparingLong(Note::id)).toList();
     Layer one = new Layer(1, notes, clip.moves().toList(), List.of(), List.of());
-    Stage next = stage.withClip(part, clip.mapHeard(take -> take.withLayers(List.of(one))));
+    Stage next = stage.withClip(part, clip.mapHeard(take -> flattened(take, one)));
     return made(stage, next, part, "flatten");
+  }
+
+  /** A layer that is off, and took out only what is gone by now, would be put back for nothing. */
+  private static Take flattened(Take take, Layer one) {
+    Take flat = take.withLayers(List.of(one)).withoutStray();
+    return flat.withOff(flat.off().stream().filter(layer -> !layer.isEmpty()).toList());
   }
 
   static Result copy(Stage stage, PartId part, ClipId id, PartId to) {

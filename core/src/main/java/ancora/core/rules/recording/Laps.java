@@ -125,14 +125,38 @@ public final class Laps {
   }
 
   /**
+   * No layer takes out what redo has taken away: only what came since the undo can have.
+   *
+   * @param before clips that are as they were in this show are left alone
+   */
+  public static Stage withoutStray(Stage stage, Show before) {
+    Set<Clip> same = clipsOf(before);
+    Stage next = stage;
+    for (Part part : stage.show().parts()) {
+      for (Clip clip : part.shelf()) {
+        next =
+            same.contains(clip)
+                ? next
+                : next.withClip(part.id(), clip.mapTakes(Take::withoutStray));
+      }
+    }
+    return next;
+  }
+
+  private static Set<Clip> clipsOf(Show show) {
+    Set<Clip> clips = Collections.newSetFromMap(new IdentityHashMap<>());
+    show.parts().forEach(part -> clips.addAll(part.shelf()));
+    return clips;
+  }
+
+  /**
    * Layers that undo or redo has left with nothing are none, but for the first, and for those in
    * which something is being recorded.
    *
    * @param before clips that are as they were in this show are left alone
    */
   public static Stage withoutEmptied(Stage stage, Show before) {
-    Set<Clip> same = Collections.newSetFromMap(new IdentityHashMap<>());
-    before.parts().forEach(part -> same.addAll(part.shelf()));
+    Set<Clip> same = clipsOf(before);
     Stage next = stage;
     for (Part part : stage.show().parts()) {
       for (Clip clip : part.shelf()) {

@@ -358,7 +358,7 @@ public final class Undoing {
     Stage ended = endedWhereItCannotGoOn(withoutEmptyLoops(stage, step), step, moment);
     Stage ready = ended.withHistory(ended.history().withNext(step));
     // what is kept is how to get from the state before the undoing to the one after it
-    Stage again = backed(ready, step, moment);
+    Stage again = Laps.withoutStray(backed(ready, step, moment), ready.show());
     Step undo = Steps.between(step.words(), ready, again);
     return Result.to(
         Laps.takeOutFromNow(
