@@ -1,17 +1,25 @@
 package ancora.core.control;
 
 import ancora.core.Refusal;
+import ancora.core.catalogue.Catalogue;
+import ancora.core.catalogue.Entry;
+import ancora.core.catalogue.Entry.Hold;
+import ancora.core.rules.Command;
+import ancora.core.rules.OnPage;
+import ancora.core.rules.Sequence;
+import ancora.core.rules.address.Addressed;
+import java.util.List;
+import java.util.Map;
 
 /**
- * A control that stands for an action.
+ * A control that stands for a command.
  *
  * @param control which control
- * @param gesture how it is pressed
- * @param action what it does
- * @param number which clip, section or part, from 1; 0 where there is only one, or for the armed
- *     part
+ * @param gesture how it is used
+ * @param command what it does: one of the catalogue's, or a sequence of those. By a long press it
+ *     is sure of what a short one only says
  */
-public record Assignment(Control control, Gesture gesture, Action action, int number) {
+public record Assignment(Control control, Gesture gesture, Command command) {
 
   /** How a control is pressed. */
   public enum Gesture {
@@ -36,26 +44,48 @@ public record Assignment(Control control, Gesture gesture, Action action, int nu
   }
 
   public Assignment {
-    checkNumber(number);
+    for (Command one : commands(command)) {
+      Refusal.unless(
+          Catalogue.entry(one).isPresent(), "No control can stand for that: choose from the list.");
+      Refusal.unless(
+          !(command instanceof Sequence)
+              || Entry.holdOf(one) == Hold.PRESSED && !(one instanceof OnPage),
+          "“%s” needs a control for itself: leave it out of the sequence.",
+          Catalogue.words(one));
+    }
+    command = gesture == Gesture.LONG ? sure(command) : command;
     Refusal.unless(
-        gesture == Gesture.SHORT
-            || action.hold() == Action.Hold.PRESSED
-            || action.hold() == Action.Hold.NUMBERED,
+        gesture == Gesture.SHORT || Entry.holdOf(command) == Hold.PRESSED,
         "“%s” needs the control for itself: give it a short press.",
-        action.words());
+        Catalogue.words(command));
     Refusal.unless(
         control.kind() != Control.Kind.PROGRAM_CHANGE
             || gesture != Gesture.RELEASE && gesture != Gesture.EACH,
         "A program change is over at once: give it a short press.");
+    Refusal.unless(
+        control.kind() != Control.Kind.KEY || Entry.holdOf(command) != Hold.TURNED,
+        "A key of the computer does not turn: give “%s” to a knob.",
+        Catalogue.words(command));
+  }
+
+  private static List<Command> commands(Command command) {
+    return command instanceof Sequence sequence ? sequence.commands() : List.of(command);
+  }
+
+  private static Command sure(Command command) {
+    if (command instanceof Sequence sequence) {
+      return new Sequence(
+          sequence.name(), sequence.commands().stream().map(Assignment::sure).toList());
+    }
+    return command instanceof Command.Sure ? sureOf(command) : command;
+  }
+
+  private static Command sureOf(Command command) {
+    return Addressed.of(command, Map.of("sure", true)).plain();
   }
 
   /** What it does, in words. */
   public String words() {
-    return number == 0 ? action.words() : action.words() + " " + number;
-  }
-
-  /** Refuses a number that chooses nothing. */
-  public static void checkNumber(int number) {
-    Refusal.unless(number >= 0 && number <= 26, "A control chooses one of 26 at most.");
+    return Catalogue.words(command);
   }
 }

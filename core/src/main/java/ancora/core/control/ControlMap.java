@@ -2,63 +2,46 @@ package ancora.core.control;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
+import ancora.core.catalogue.Entry;
 import ancora.core.control.Assignment.Gesture;
 import ancora.core.control.Control.Kind;
+import ancora.core.rules.Command;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.settings.SettingCommand;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 
 /**
- * Which controls stand for which actions.
+ * Which controls stand for which commands.
  *
- * @param format 1, the only one there is
+ * @param format {@value #FORMAT}
  * @param name as the performer calls it
- * @param assignments no control does two things by one gesture
+ * @param assignments no control does two things by one gesture; pedals are shown in their order
+ * @param lamps what controls are sent so that they light
  */
-public record ControlMap(int format, String name, List<Assignment> assignments) {
+public record ControlMap(int format, String name, List<Assignment> assignments, Lamps lamps) {
 
-  /** The format that is written, and the only one that is read. */
-  public static final int FORMAT = 1;
+  /** The format that is written; the one before it can be brought along. */
+  public static final int FORMAT = 2;
 
   /** A map has no more assignments than this. */
-  public static final int MOST = 256;
+  public static final int MOST = 512;
 
   /** A footboard has no more pedals than this on the screen. */
   public static final int MOST_PEDALS = 12;
 
-  /** The stand-in footboard's name as a device. */
-  public static final String FOOTBOARD = "stand-in footboard";
-
-  /** The stand-in knobs' name as a device. */
-  public static final String KNOBS = "stand-in knobs";
-
-  /** The map for the stand-in devices: one pedal alone makes a whole loop. */
-  public static final ControlMap STAND_IN =
-      new ControlMap(
-          FORMAT,
-          "stand-in devices",
-          List.of(
-              pedal(1, Gesture.SHORT, Action.MAIN),
-              pedal(1, Gesture.LONG, Action.PEEL),
-              pedal(1, Gesture.DOUBLE, Action.TACET),
-              pedal(2, Gesture.SHORT, Action.PEEL),
-              pedal(2, Gesture.LONG, Action.RESTORE),
-              pedal(3, Gesture.SHORT, Action.NEXT_SECTION),
-              pedal(3, Gesture.LONG, Action.PREVIOUS_SECTION),
-              pedal(4, Gesture.SHORT, Action.ERASE),
-              pedal(5, Gesture.SHORT, Action.HAND_OFF),
-              pedal(5, Gesture.LONG, Action.KEEP),
-              pedal(6, Gesture.SHORT, Action.START_STOP),
-              pedal(6, Gesture.LONG, Action.STOP_ALL),
-              knob(1, Action.LEVEL),
-              knob(2, Action.ECHO),
-              knob(3, Action.ROOM),
-              knob(4, Action.TEMPO)));
+  private static final Set<Class<?>> TAPPED =
+      Set.of(HandCommand.Panic.class, SettingCommand.TapTempo.class, CueCommand.Stop.class);
 
   public ControlMap {
     Refusal.unless(
@@ -67,17 +50,46 @@ public record ControlMap(int format, String name, List<Assignment> assignments) 
     assignments = List.copyOf(assignments);
     Refusal.unless(
         assignments.size() <= MOST, "A map has %s assignments at most: take some off.", MOST);
-    Set<List<Object>> taken = new HashSet<>();
-    for (Assignment a : assignments) {
+    Map<Control, List<Assignment>> controls = byControl(assignments);
+    controls.values().forEach(ControlMap::check);
+  }
+
+  public ControlMap(String name, List<Assignment> assignments) {
+    this(FORMAT, name, assignments, Lamps.USUAL);
+  }
+
+  private static Map<Control, List<Assignment>> byControl(List<Assignment> assignments) {
+    Map<Control, List<Assignment>> controls = new LinkedHashMap<>();
+    assignments.forEach(
+        a -> controls.computeIfAbsent(a.control(), c -> new ArrayList<>()).add(a));
+    return controls;
+  }
+
+  /** What one control does has to go together. */
+  private static void check(List<Assignment> ofOne) {
+    Set<Gesture> taken = new HashSet<>();
+    for (Assignment a : ofOne) {
       Refusal.unless(
-          taken.add(List.of(a.control(), a.gesture())),
+          taken.add(a.gesture()),
           "One control cannot do two things by a %s: choose one of them.",
           a.gesture().words());
       Refusal.unless(
-          a.gesture() != Gesture.EACH
-              || assignments.stream().filter(o -> o.control().equals(a.control())).count() == 1,
+          a.gesture() != Gesture.EACH || ofOne.size() == 1,
           "A control that latches does one thing only: take the others off it.");
     }
+    boolean waits = taken.contains(Gesture.LONG) || taken.contains(Gesture.DOUBLE);
+    for (Assignment a : ofOne) {
+      Refusal.unless(
+          !waits || a.gesture() != Gesture.SHORT || !isAlone(a.command()),
+          "“%s” is done when the control goes down, and cannot be taken back: give it a control"
+              + " without a long or a double press.",
+          a.words());
+    }
+  }
+
+  /** Whether nothing can be done in its place once it is done. */
+  private static boolean isAlone(Command command) {
+    return Entry.holdOf(command) != Entry.Hold.PRESSED || TAPPED.contains(command.getClass());
   }
 
   /** This map with an assignment, in place of what that control did by that gesture before. */
@@ -86,7 +98,21 @@ public record ControlMap(int format, String name, List<Assignment> assignments) 
     next.removeIf(
         a -> a.control().equals(assignment.control()) && a.gesture() == assignment.gesture());
     next.add(assignment);
-    return new ControlMap(format, name, next);
+    return new ControlMap(format, name, next, lamps);
+  }
+
+  /** This map with what another has for the controls that have nothing in this one. */
+  public ControlMap and(ControlMap other) {
+    Set<Control> known = new HashSet<>();
+    assignments.forEach(a -> known.add(a.control()));
+    List<Assignment> next = new ArrayList<>(assignments);
+    other.assignments.stream().filter(a -> !known.contains(a.control())).forEach(next::add);
+    return new ControlMap(format, name, next, lamps);
+  }
+
+  /** What a control stands for. */
+  public List<Assignment> of(Control control) {
+    return assignments.stream().filter(a -> a.control().equals(control)).toList();
   }
 
   /**
@@ -98,40 +124,42 @@ public record ControlMap(int format, String name, List<Assignment> assignments) 
   public record Pedal(Control control, List<Assignment> gestures) {}
 
   /**
-   * The pedals of the footboard: the controls that can be pressed on the device that has the main
-   * press, {@value #MOST_PEDALS} at most. Without a main press those of the stand-in footboard.
+   * The pedals of the footboard, one's own before the stand-in's: the controls that are pressed on
+   * the devices that send control or program changes, or that have the main press, {@value
+   * #MOST_PEDALS} of each device at most. Without any those of the stand-in footboard.
    */
   public List<Pedal> pedals() {
-    Optional<String> board =
-        assignments.stream()
-            .filter(a -> a.action() == Action.MAIN)
-            .map(a -> a.control().device())
-            .findFirst();
-    if (board.isEmpty()) {
-      return STAND_IN.pedals();
+    Set<String> boards = new LinkedHashSet<>();
+    pressed()
+        .filter(a -> a.control().kind() != Kind.NOTE || isMain(a))
+        .forEach(a -> boards.add(a.control().device()));
+    if (boards.isEmpty()) {
+      return ReadyMap.STAND_IN.pedals();
     }
-    Map<Control, List<Assignment>> pedals = new LinkedHashMap<>();
-    assignments.stream()
-        .filter(a -> a.control().device().equals(board.get()))
-        .filter(a -> a.action().hold() != Action.Hold.KNOB)
-        .forEach(a -> pedals.computeIfAbsent(a.control(), c -> new ArrayList<>()).add(a));
-    return pedals.entrySet().stream()
+    Comparator<String> ownFirst = Comparator.comparing(ReadyMap.FOOTBOARD::equals);
+    return boards.stream().sorted(ownFirst).flatMap(this::pedals).toList();
+  }
+
+  private Stream<Pedal> pedals(String board) {
+    Predicate<Assignment> there = a -> a.control().device().equals(board);
+    return byControl(pressed().filter(there).toList()).entrySet().stream()
         .limit(MOST_PEDALS)
-        .map(pedal -> new Pedal(pedal.getKey(), inOrder(pedal.getValue())))
-        .toList();
+        .map(
+            pedal ->
+                new Pedal(
+                    pedal.getKey(),
+                    pedal.getValue().stream()
+                        .sorted(Comparator.comparing(Assignment::gesture))
+                        .toList()));
   }
 
-  private static List<Assignment> inOrder(List<Assignment> gestures) {
-    return gestures.stream().sorted(Comparator.comparing(Assignment::gesture)).toList();
+  private Stream<Assignment> pressed() {
+    return assignments.stream()
+        .filter(a -> a.control().kind() != Kind.KEY)
+        .filter(a -> Entry.holdOf(a.command()) != Entry.Hold.TURNED);
   }
 
-  private static Assignment pedal(int number, Gesture gesture, Action action) {
-    Control control = new Control(FOOTBOARD, Kind.CONTROL_CHANGE, 0, 79 + number);
-    return new Assignment(control, gesture, action, 0);
-  }
-
-  private static Assignment knob(int number, Action action) {
-    Control control = new Control(KNOBS, Kind.CONTROL_CHANGE, 0, 15 + number);
-    return new Assignment(control, Gesture.SHORT, action, 0);
+  private static boolean isMain(Assignment assignment) {
+    return assignment.command() instanceof PressCommand.MainPress;
   }
 }

@@ -1,6 +1,8 @@
 package ancora.core.engine;
 
 import ancora.core.rules.Command;
+import ancora.core.rules.OnPage;
+import ancora.core.rules.Sequence;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
@@ -34,6 +36,6 @@ public final class Commands {
   public static Stream<Class<?>> kinds() {
     return Stream.concat(
         TOPICS.stream().flatMap(topic -> Stream.of(topic.getPermittedSubclasses())),
-        Stream.of(Act.class, Instead.class));
+        Stream.of(Sequence.class, OnPage.class, Instead.class));
   }
 }

@@ -7,6 +7,7 @@ import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
+import ancora.core.rules.Sequence;
 import ancora.core.rules.hands.Playing;
 import ancora.core.rules.keeping.Keeping;
 import ancora.core.rules.recording.FirstRecordings;
@@ -107,7 +108,7 @@ public final class Engine {
     Stage before = stage;
     long judged = Math.min(stamp, now);
     try {
-      Command meant = Acting.meant(stage, command, judged);
+      Command meant = command.meant(stage, judged);
       Refusal.unless(
           meant.isTimeless() || meant.isOfNoMoment() || now - judged <= LATEST,
           "That came more than a second late, and was left out: try again.");
@@ -161,7 +162,7 @@ public final class Engine {
     List<Recent.Accepted> since = recent.after(press);
     Stage after = since.isEmpty() ? stage : since.get(0).before();
     long judged = Math.min(press.stamp(), press.applied());
-    Command meant = Acting.meant(press.before(), press.command(), judged);
+    Command meant = press.command().meant(press.before(), judged);
     return meant.isAtOnce() && press.before().map().isPresent() == after.map().isPresent();
   }
 
@@ -185,6 +186,9 @@ public final class Engine {
 
   /** Any other command ends that a press was the first of two. */
   private static Result applied(Stage stage, Command meant, Moment moment) {
+    if (meant instanceof Sequence sequence) {
+      return sequence.apply(stage, moment.stamp(), (s, one) -> applied(s, one, moment));
+    }
     Result result = meant.apply(stage, moment);
     boolean byHand = meant instanceof Command.ByHand;
     Stage next = byHand ? result.stage() : FirstRecordings.endLapsed(stage, result.stage());
@@ -237,7 +241,7 @@ public final class Engine {
   public Forecast forecast(Command command, long micros) {
     Stage stage = Boundaries.pass(this.stage, Math.max(now, micros));
     try {
-      Command meant = Acting.meant(stage, command, micros);
+      Command meant = command.meant(stage, micros);
       Result result = applied(stage, meant, Moment.of(stage, micros, Math.max(now, micros)));
       return new Forecast(Effects.between(stage, result.stage()), result.word(), Optional.empty());
     } catch (Refusal refusal) {

@@ -11,6 +11,16 @@ public interface Command {
   /** The stage after it; refuses what makes no sense now. */
   Result apply(Stage stage, Moment moment);
 
+  /**
+   * The command that is meant, as things stand: with the ids of what it names by an address, and on
+   * or off for what it turns over. Refuses what names nothing.
+   *
+   * @param stamp the instant at which it is judged, in microseconds
+   */
+  default Command meant(Stage stage, long stamp) {
+    return this;
+  }
+
   /** Whether it counts by its stamp however late it arrives; others are refused after 1 s. */
   default boolean isTimeless() {
     return false;
@@ -46,6 +56,23 @@ public interface Command {
     default boolean isAtOnce() {
       return true;
     }
+  }
+
+  /** Something that is on or off, so that it can be turned over. */
+  interface Switched extends Command {
+    boolean on();
+
+    /**
+     * Whether it is on.
+     *
+     * @param stamp the instant at which that is asked, in microseconds
+     */
+    boolean isOn(Stage stage, long stamp);
+  }
+
+  /** Something that a long press does at once, where a short one only says what would go. */
+  interface Sure extends Command {
+    boolean sure();
   }
 
   /** What hands and feet do on the instruments, and what goes on by itself. */

@@ -10,7 +10,8 @@ import java.util.TreeMap;
  * knob sets one thing, whatever else is set in the same moment.
  *
  * @param of the setting
- * @param values of the components that are said, by their names; at least one
+ * @param values of the components that are said, by their names; at least one. Each is what it is to
+ *     be, or an {@link Adjustment} of what it is
  */
 public record Components<T extends Record>(Class<T> of, Map<String, Object> values) {
 
@@ -33,12 +34,18 @@ public record Components<T extends Record>(Class<T> of, Map<String, Object> valu
     return new Components<>(all.of, values);
   }
 
+  /** One component of a setting, as it is to be, or adjusted. */
+  public static <T extends Record> Components<T> one(Class<T> of, String name, Object value) {
+    return new Components<>(of, Map.of(name, value));
+  }
+
   /** A setting with these components; refuses what it refuses. */
   public T in(T now) {
     Shape shape = Shape.of(of);
     Object[] next = shape.apart(now);
     for (int i = 0; i < next.length; i++) {
-      next[i] = values.getOrDefault(shape.names().get(i), next[i]);
+      Object said = values.getOrDefault(shape.names().get(i), next[i]);
+      next[i] = said instanceof Adjustment adjustment ? adjustment.of(next[i]) : said;
     }
     try {
       return of.cast(shape.together(next));

@@ -42,6 +42,11 @@ public final class Shape {
     return names;
   }
 
+  /** The types of the components, in their order. */
+  public List<Class<?>> types() {
+    return List.of(constructor.getParameterTypes());
+  }
+
   /** The components of a record, in their order. */
   public Object[] apart(Object whole) {
     Object[] values = new Object[components.length];

@@ -1,6 +1,7 @@
 package ancora.core.sound;
 
 import ancora.core.Refusal;
+import java.util.List;
 
 /**
  * What a part sounds like: a General MIDI program, or a drum kit.
@@ -9,6 +10,8 @@ import ancora.core.Refusal;
  * @param program 0 to 127; General MIDI counts from 1 in print
  */
 public record Sound(boolean drums, int program) {
+
+  private static final int OF_A_FAMILY = 8;
 
   /** The standard drum kit. */
   public static final Sound STANDARD_KIT = new Sound(true, 0);
@@ -29,6 +32,22 @@ public record Sound(boolean drums, int program) {
     return new Sound(true, program);
   }
 
+  /** The sound so many places further on: among drum kits, or among the programs; round and round. */
+  public Sound further(int by) {
+    if (!drums) {
+      return of(Math.floorMod(program + by, GeneralMidi.PROGRAMS.size()));
+    }
+    List<Integer> kits = GeneralMidi.KITS.stream().map(GeneralMidi.Kit::program).toList();
+    return kit(kits.get(Math.floorMod(kits.indexOf(program) + by, kits.size())));
+  }
+
+  /** The next one that is found under the same family; round and round. */
+  public Sound nextOfFamily() {
+    return drums || program % OF_A_FAMILY < OF_A_FAMILY - 1
+        ? further(1)
+        : of(program - OF_A_FAMILY + 1);
+  }
+
   /** Its name. */
   public String name() {
     return drums
@@ -38,6 +57,6 @@ public record Sound(boolean drums, int program) {
 
   /** The family that it is found under. */
   public String family() {
-    return drums ? GeneralMidi.DRUM_KITS : GeneralMidi.FAMILIES.get(program / 8);
+    return drums ? GeneralMidi.DRUM_KITS : GeneralMidi.FAMILIES.get(program / OF_A_FAMILY);
   }
 }

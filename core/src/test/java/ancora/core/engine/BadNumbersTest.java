@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.Refusal;
 import ancora.core.rules.Command;
+import ancora.core.rules.address.Addressed;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.cues.Forms;
 import ancora.core.search.Search;
@@ -177,7 +178,9 @@ class BadNumbersTest {
     stage = Forms.make(stage, "Quay");
     for (int i = 0; i < 60_000; i++) {
       Wish wish = new Wish(random.nextInt(Wish.KINDS), random.nextInt(20), random.nextInt(16_384));
-      wished.add(wish.on(stage).getClass());
+      Command command = wish.on(stage);
+      wished.add(
+          command instanceof Addressed addressed ? addressed.of() : command.getClass());
     }
     assertThat(wished).containsAll(Commands.kinds().toList());
   }

@@ -9,6 +9,7 @@ import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
+import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
@@ -17,7 +18,6 @@ import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
-import ancora.core.control.Action;
 import ancora.core.history.History;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
@@ -598,7 +598,7 @@ class CombinationsTest {
     Concert concert = set(s -> s).start();
     concert.at(
         10, new SettingCommand.SetInputGrid(KEYS, InputGrid.of(Grid.SIXTEENTH).withSwing(62)));
-    concert.at(20, new Act(Action.REPEAT_GRID, 3));
+    concert.at(20, new HandCommand.RepeatKeys(true, Grid.SIXTEENTH));
     assertThat(concert.stage().hands().repeat().orElseThrow().swing()).isEqualTo(62);
   }
 
@@ -722,11 +722,12 @@ class CombinationsTest {
 
   @Test
   void aTogglePressedTwiceInAStallIsOff() {
-    for (Action action : List.of(Action.TAKES, Action.REPLACE)) {
+    for (String way : List.of("takes {on}", "replace {on}")) {
+      Command turned = asked(way, "on", "on and off");
       Concert concert = vamping();
-      concert.late(300, 1900, new Act(action, 0));
-      concert.late(900, 1900, new Act(action, 0));
-      assertThat(concert.on().open()).as(action.name()).isEmpty();
+      concert.late(300, 1900, turned);
+      concert.late(900, 1900, turned);
+      assertThat(concert.on().open()).as(way).isEmpty();
       assertThat(sounding(concert.clip(A))).isEqualTo(sounding(FOUR).stream().toList());
     }
   }

@@ -9,6 +9,7 @@ import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
+import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
@@ -224,12 +225,12 @@ class CuesTest {
                             section(31, "A", Map.of(KEYS, Optional.of(B)))
                                 .withGoesOn(Optional.of(new Section.GoesOn(2, new SectionId(32)))),
                             section(32, "B", Map.of(KEYS, Optional.of(C))))));
-    concert.start().at(500, new CueCommand.CueNext()).until(4 * BAR);
+    concert.start().at(500, asked("cue {section}")).until(4 * BAR);
     assertThat(concert.attacks(62, 0)).containsExactly(BAR, 2 * BAR);
     assertThat(concert.attacks(64, 0)).containsExactly(3 * BAR + 480);
     assertThat(concert.stage().form().now()).contains(new SectionId(32));
-    assertThat(concert.refused(4 * BAR, new CueCommand.CueNext())).contains("last section");
-    concert.at(4 * BAR + 500, new CueCommand.CuePrevious()).until(5 * BAR + 10);
+    assertThat(concert.refused(4 * BAR, asked("cue {section}"))).contains("last section");
+    concert.at(4 * BAR + 500, asked("cue {section}", "section", "the section before")).until(5 * BAR + 10);
     assertThat(concert.attacks(62, 4 * BAR)).containsExactly(5 * BAR);
   }
 

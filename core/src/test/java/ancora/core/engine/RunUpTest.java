@@ -5,11 +5,11 @@ import static ancora.core.engine.Concert.BAR;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
+import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
-import ancora.core.control.Action;
 import ancora.core.note.Note;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
@@ -77,7 +77,7 @@ class RunUpTest {
             new PressCommand.MainPress(),
             new UndoCommand.Undo(),
             new MendCommand.Takes(false),
-            new Act(Action.TAKES, 0))) {
+            asked("takes {on}"))) {
       Concert concert = set(RunUp.Of.LOOP, 3, FOUR_BARS).start();
       concert.at(100, new MendCommand.Takes(true));
       assertThat(Engine.undoWords(concert.stage())).contains("takes that is to begin on Keys");

@@ -6,7 +6,8 @@ import ancora.core.clip.ComesIn;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
-import ancora.core.control.Action;
+import ancora.core.catalogue.Asked;
+import ancora.core.catalogue.Entry;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
@@ -19,6 +20,7 @@ import ancora.core.note.InputGrid;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.Sequence;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
@@ -53,6 +55,7 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
+import java.util.Random;
 import java.util.Set;
 
 /**
@@ -148,8 +151,8 @@ record Wish(int kind, int which, int much) {
       case 53, 54 -> new UndoCommand.Undo();
       case 55 -> new UndoCommand.Redo();
       case 56 -> which % 3 == 0 ? new CueCommand.MakeSection("s") : section(stage, part, clip);
-      case 57 -> which % 3 == 0 ? new CueCommand.CuePrevious() : new CueCommand.CueNext();
-      case 60, 61 -> new Act(Action.values()[much % Action.values().length], which % 5);
+      case 57 -> which % 3 == 0 ? Asked.asked("cue {section}", "section", "the section before") : Asked.asked("cue {section}");
+      case 60, 61 -> sequenceOr(Asked.any(new Random(which * 20_000L + much)));
       case 69 -> new Instead(1 + which % 6, inPlace(part, on));
       case 62 -> new SettingCommand.SoundOutside(part, outside(on));
       case 63 -> new SettingCommand.SoundInside(part);
@@ -168,12 +171,22 @@ record Wish(int kind, int which, int much) {
     };
   }
 
+  /** Now and then the same is one of several, one after another. */
+  private Command sequenceOr(Command command) {
+    Command second = Asked.any(new Random(much));
+    boolean pressed =
+        Entry.holdOf(command) == Entry.Hold.PRESSED && Entry.holdOf(second) == Entry.Hold.PRESSED;
+    return pressed && which % 4 == 3
+        ? new Sequence("several", List.of(command, second))
+        : command;
+  }
+
   /** What a long or a double press stands for. */
   private Command inPlace(PartId part, boolean on) {
     return switch (which % 4) {
       case 0 -> new MendCommand.Peel();
       case 1 -> new CueCommand.CueTacet(part);
-      case 2 -> new Act(Action.values()[much % Action.values().length], 0);
+      case 2 -> Asked.any(new Random(much));
       default -> on ? new UndoCommand.Undo(true) : new PressCommand.MainPress();
     };
   }

@@ -1407,7 +1407,10 @@ final class Model {
   private void dropLayer(Recording on, Lap lap) {
     if (on.way == Way.TAKES) {
       Take gone = lap.take;
-      on.clip.takes.remove(gone);
+      if (!on.clip.takes.remove(gone)) {
+        // one that was undone takes nothing any more
+        return;
+      }
       done.removeIf(s -> s.takes != null && s.takes.remove(gone) && s.takes.isEmpty());
     } else {
       Layer gone = lap.layer;
@@ -2576,6 +2579,8 @@ final class Model {
             }
           }
           first.adds.addAll(sounding);
+          // what was early for a pass is of no pass any more
+          sounding.forEach(note -> note.forLine = NEVER);
           if (!take.layers.contains(first)) {
             take.layers.add(0, first);
           }

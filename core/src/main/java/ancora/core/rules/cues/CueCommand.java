@@ -22,6 +22,19 @@ public sealed interface CueCommand extends Command {
     }
   }
 
+  /** Starts at standstill, without count-in; else stops. */
+  record StartOrStop() implements CueCommand {
+    @Override
+    public Command meant(Stage stage, long stamp) {
+      return stage.isStill() ? new Start() : new Stop();
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
+    }
+  }
+
   /** Stops the transport; what is being recorded is closed. */
   record Stop() implements CueCommand {
     @Override
@@ -54,6 +67,14 @@ public sealed interface CueCommand extends Command {
     }
   }
 
+  /** Calls off all that is cued: on each part, and the section. */
+  record CallOffAll() implements CueCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Cues.callOffAll(stage, moment);
+    }
+  }
+
   /** Silences a part at once. */
   record Cut(PartId part) implements CueCommand {
     @Override
@@ -83,22 +104,6 @@ public sealed interface CueCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Forms.cue(stage, section, moment);
-    }
-  }
-
-  /** Cues the next section of the form. */
-  record CueNext() implements CueCommand {
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return Forms.cueFurther(stage, 1, moment);
-    }
-  }
-
-  /** Cues the section before. */
-  record CuePrevious() implements CueCommand {
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return Forms.cueFurther(stage, -1, moment);
     }
   }
 

@@ -1,5 +1,6 @@
 package ancora.core.rules.cues;
 
+import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.plan.PassPlan;
@@ -110,6 +111,15 @@ public final class Cues {
     return Result.to(
         calledOff(stage, part, moment),
         on.cue().isPresent() ? name + " goes on as it is." : "Nothing is cued on " + name + ".");
+  }
+
+  static Result callOffAll(Stage stage, Moment moment) {
+    Stage next = Forms.calledOff(stage, moment);
+    for (Part part : stage.show().parts()) {
+      next = calledOff(next, part.id(), moment);
+    }
+    Refusal.unless(next != stage, "Nothing is cued.");
+    return Result.to(next, "All goes on as it is.");
   }
 
   static Stage calledOff(Stage stage, PartId part, Moment moment) {

@@ -46,23 +46,6 @@ public final class Forms {
     return cueAt(stage, section, new Asked(at, unit), false, moment);
   }
 
-  /**
-   * The section so many places on in the form.
-   *
-   * @param places 1 for the next, −1 for the one before
-   */
-  public static Result cueFurther(Stage stage, int places, Moment moment) {
-    List<SectionId> form = stage.show().form().stream().map(Section::id).toList();
-    Refusal.unless(!form.isEmpty(), "The form has no sections: make one of what sounds.");
-    Optional<SectionId> here =
-        stage.form().next().map(FormStage.Next::section).or(stage.form()::now);
-    int place = here.map(form::indexOf).orElse(-1);
-    int next = place < 0 ? 0 : place + places;
-    Refusal.unless(next >= 0, "That is the first section already.");
-    Refusal.unless(next < form.size(), "That is the last section already.");
-    return cue(stage, form.get(next), moment);
-  }
-
   /** The section that is cued does not come; parts that it cued go on as they would without. */
   static Stage calledOff(Stage stage, Moment moment) {
     if (stage.form().next().isEmpty()) {

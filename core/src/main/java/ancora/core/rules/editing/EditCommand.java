@@ -2,10 +2,13 @@ package ancora.core.rules.editing;
 
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
+import ancora.core.clip.Take;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
 import ancora.core.edit.WhichTakes;
+import ancora.core.note.Grid;
+import ancora.core.note.InputGrid;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
@@ -13,6 +16,7 @@ import ancora.core.rules.recording.Laps;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import java.util.List;
+import java.util.Optional;
 
 /** What is done to notes, and to clips by their notes, while they sound. */
 public sealed interface EditCommand extends Command {
@@ -37,6 +41,45 @@ public sealed interface EditCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Notes.edit(stage, this);
+    }
+  }
+
+  /**
+   * Puts the notes of a clip to its part's grid, or back to where they were played.
+   *
+   * @param newest whether those of the newest layer alone
+   * @param toGrid whether to the grid; else as played
+   */
+  record Regrid(PartId part, ClipId clip, boolean newest, boolean toGrid)
+      implements EditCommand {
+    @Override
+    public Command meant(Stage stage, long stamp) {
+      Take take = stage.clip(part, clip).take();
+      Chosen notes =
+          newest && !take.layers().isEmpty()
+              ? new Chosen.OfLayer(take.layers().get(take.layers().size() - 1).number())
+              : new Chosen.All();
+      InputGrid grid = stage.show().part(part).inputGrid();
+      Refusal.unless(
+          !toGrid || grid.grid() != Grid.OFF,
+          "%s has no grid: choose one first.",
+          stage.show().part(part).name());
+      Edit edit =
+          toGrid
+              ? new Edit.ToGrid(
+                  notes,
+                  Optional.of(grid.grid()),
+                  grid.strength(),
+                  grid.swing(),
+                  grid.endsToo(),
+                  Optional.empty())
+              : new Edit.AsPlayed(notes);
+      return new EditNotes(part, new Clips(List.of(clip)), WhichTakes.HEARD, List.of(edit));
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 

@@ -3,6 +3,7 @@ package ancora.core.rules.hands;
 import ancora.core.Refusal;
 import ancora.core.note.Controller;
 import ancora.core.note.InputKey;
+import ancora.core.note.Grid;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
@@ -126,6 +127,31 @@ public sealed interface HandCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Repeats.set(stage, Optional.of(repeat), moment));
+    }
+  }
+
+  /**
+   * Sounds held keys again on every line of a grid, with the swing of the armed part; or no more.
+   */
+  record RepeatKeys(boolean on, Grid grid) implements HandCommand, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return stage.hands().repeat().isPresent();
+    }
+
+    @Override
+    public Command meant(Stage stage, long stamp) {
+      double swing =
+          stage
+              .armed()
+              .map(part -> stage.show().part(part).inputGrid().swing())
+              .orElse(NoteRepeat.STRAIGHT);
+      return on ? new RepeatNotes(new NoteRepeat(grid, swing)) : new RepeatOff();
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 

@@ -12,6 +12,8 @@ public enum Otherwise {
   FOUR,
   STEADY,
   AS_PLAYED,
+  /** Steady where it is as played, else as played. */
+  STEADY_OR_NOT,
   GIVE_UP;
 
   private static final int THREE_BEATS = 3;
@@ -27,6 +29,7 @@ public enum Otherwise {
       case FOUR -> before.withBeats(FOUR_BEATS);
       case STEADY -> before.withSteady(true);
       case AS_PLAYED -> before.withSteady(false);
+      case STEADY_OR_NOT -> before.withSteady(!before.steady());
       case GIVE_UP -> before;
     };
   }

@@ -11,14 +11,21 @@ import ancora.core.rules.Steps;
 import ancora.core.rules.recording.Erasing;
 import ancora.core.rules.recording.Recordings;
 import ancora.core.show.PartId;
+import ancora.core.show.RecordingSettings;
 import ancora.core.stage.Stage;
+import ancora.core.vamp.ShortLoop;
 import java.util.List;
 
 /** What mends a loop that sounds, and what chooses among its layers and takes. */
 public sealed interface MendCommand extends Command {
 
   /** Puts new notes for old in the stretch being played, on the armed part. */
-  record Replace(boolean on) implements MendCommand, Command.AtOnce {
+  record Replace(boolean on) implements MendCommand, Command.AtOnce, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return Recordings.isOn(stage, Way.REPLACE, stamp);
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Mending.replace(stage, on, moment);
@@ -60,8 +67,54 @@ public sealed interface MendCommand extends Command {
     }
   }
 
+  /**
+   * Puts new notes for old in some bars of the armed part's loop.
+   *
+   * @param first the first of them, from 1
+   * @param bars how many
+   */
+  record PunchBars(int first, int bars) implements MendCommand, Command.AtOnce {
+    public PunchBars {
+      Refusal.unless(
+          Math.min(first, bars) >= 1 && Math.max(first, bars) <= RecordingSettings.MOST_BARS,
+          "A loop has bars from 1 to %s.",
+          RecordingSettings.MOST_BARS);
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Mending.punchBars(stage, this, moment);
+    }
+  }
+
+  /** Punches the bar that sounds now, or ends a punch. */
+  record PunchBar(boolean on) implements MendCommand, Command.AtOnce, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return Recordings.isOn(stage, Way.PUNCH, stamp);
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return on
+          ? Mending.punchHere(stage, moment)
+          : Result.to(Recordings.off(stage, Way.PUNCH, moment));
+    }
+
+    /** Switching off counts however late it arrives. */
+    @Override
+    public boolean isTimeless() {
+      return !on;
+    }
+  }
+
   /** While it is held, pitches held with it are taken out of the armed part's loop as they pass. */
-  record EraseHeld(boolean on) implements MendCommand {
+  record EraseHeld(boolean on) implements MendCommand, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return stage.hands().isErasing();
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Erasing.set(stage, on, moment);
@@ -81,11 +134,18 @@ public sealed interface MendCommand extends Command {
    * @param divide 1 for a beat, 2 for half, 4 for a quarter of one
    * @param all whether all loops do that vamp; else that of the armed part
    */
-  record Stutter(boolean on, int divide, boolean all) implements MendCommand {
+  record Stutter(boolean on, int divide, boolean all)
+      implements MendCommand, Command.Switched {
     public Stutter {
       Refusal.unless(
           divide == 1 || divide == 2 || divide == 4,
           "A stutter is a beat long, or half or a quarter of one: use 1, 2 or 4.");
+    }
+
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return stage.partStages().values().stream()
+          .anyMatch(part -> part.stutter().filter(ShortLoop::isHeld).isPresent());
     }
 
     @Override
@@ -145,7 +205,7 @@ public sealed interface MendCommand extends Command {
    *
    * @param sure whether a loop that sounds goes at once; else the first press only says so
    */
-  record Clear(boolean sure) implements MendCommand {
+  record Clear(boolean sure) implements MendCommand, Command.Sure {
     public Clear() {
       this(false);
     }
@@ -159,7 +219,12 @@ public sealed interface MendCommand extends Command {
   /**
    * Makes each pass a take of the armed part's clip; switched off, the last complete one is heard.
    */
-  record Takes(boolean on) implements MendCommand, Command.AtOnce {
+  record Takes(boolean on) implements MendCommand, Command.AtOnce, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return Recordings.isOn(stage, Way.TAKES, stamp);
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Taking.set(stage, on, moment);

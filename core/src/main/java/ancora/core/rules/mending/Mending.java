@@ -44,6 +44,24 @@ public final class Mending {
         });
   }
 
+  /** Replaces in some bars of the loop. */
+  static Result punchBars(Stage stage, MendCommand.PunchBars bars, Moment moment) {
+    long bar = stage.show().meter().barTicks();
+    return Together.each(
+        stage,
+        (s, part) -> {
+          LoopWindow window = Sounding.soundingClip(s, part).window();
+          long from = window.start() + (bars.first() - 1) * bar;
+          Refusal.unless(
+              from < window.end(),
+              "%s has no bar %s: it is shorter.",
+              s.show().part(part).name(),
+              bars.first());
+          long to = Math.min(window.end(), from + bars.bars() * bar);
+          return Recordings.begin(s, part, Way.PUNCH, Optional.of(new Range(from, to)), moment);
+        });
+  }
+
   /** Replaces in the bar of the loop that sounds now. */
   public static Result punchHere(Stage stage, Moment moment) {
     return Together.each(

@@ -83,7 +83,7 @@ public final class HandOffs {
   }
 
   /** The sound, and all about it but whether it is muted. */
-  private static Stage withPartLike(Stage stage, PartId part) {
+  public static Stage withPartLike(Stage stage, PartId part) {
     Show show = stage.show();
     Part from = show.part(part);
     Show with = show.withNewPart(nextName(show, from.name()), from.sound());

@@ -1,9 +1,11 @@
 package ancora.core.rules.press;
 
+import ancora.core.Refusal;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.show.PartId;
+import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
 
 /** What begins, closes and keeps recordings, and on which parts. */
@@ -17,6 +19,41 @@ public sealed interface PressCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Pressing.press(stage, moment);
+    }
+  }
+
+  /** Closes the loop that is being recorded, and does nothing else. */
+  record Close() implements PressCommand, Command.Timeless, Command.AtOnce {
+    @Override
+    public Command meant(Stage stage, long stamp) {
+      Refusal.unless(
+          stage.on(stage.playedPart()).first().isPresent(),
+          "No loop is being recorded: start one.");
+      return new MainPress();
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
+    }
+  }
+
+  /** Switches overdub on and off, and does nothing else. */
+  record Overdub() implements PressCommand, Command.Timeless, Command.AtOnce {
+    @Override
+    public Command meant(Stage stage, long stamp) {
+      PartId part = stage.playedPart();
+      PartStage on = stage.on(part);
+      Refusal.unless(
+          on.first().isEmpty() && on.inHand().isPresent(),
+          "%s has no loop yet: record one, and close it.",
+          stage.show().part(part).name());
+      return new MainPress();
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 
@@ -45,7 +82,12 @@ public sealed interface PressCommand extends Command {
   }
 
   /** A part is played, and recorded on, together with the one that is armed; or is not any more. */
-  record ArmAlongside(PartId part, boolean on) implements PressCommand {
+  record ArmAlongside(PartId part, boolean on) implements PressCommand, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return stage.armed().filter(part::equals).isPresent() || stage.alongside().contains(part);
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Arming.alongside(stage, part, on, moment));

@@ -4,6 +4,7 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.note.InputGrid;
+import ancora.core.stage.PartStage;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.EarlyNotes;
 import ancora.core.record.FirstRecording;
@@ -173,6 +174,24 @@ public final class Recordings {
             && (line == tick
                 || forgiveness(stage).covers(line, stamp, bar, stage.map().orElseThrow()));
     return counts ? OptionalLong.of(line) : OptionalLong.empty();
+  }
+
+  /**
+   * Whether the armed part was recorded in a way, or takes are to come there.
+   *
+   * @param stamp the instant, in microseconds
+   */
+  public static boolean isOn(Stage stage, Way way, long stamp) {
+    if (stage.armed().isEmpty() || stage.map().isEmpty()) {
+      return false;
+    }
+    PartStage on = stage.on(stage.armed().get());
+    boolean cued =
+        way == Way.TAKES && on.first().filter(f -> f.then() == AfterClosing.TAKES).isPresent();
+    long tick = stage.map().get().tickAt(stamp);
+    return cued
+        || on.open().filter(r -> r.way() == way).isPresent()
+        || on.recording().filter(r -> r.wasOn(way, tick)).isPresent();
   }
 
   /**

@@ -8,6 +8,7 @@ import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
 import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.recording.Breathers;
+import ancora.core.show.Adjustment;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Components;
@@ -37,6 +38,14 @@ public sealed interface SettingCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(TempoAndMeter.withTempo(stage, tempo, moment));
+    }
+  }
+
+  /** Changes the tempo: by quarter notes a minute, or to where a knob stands. */
+  record ShiftTempo(Adjustment by) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Settings.shiftTempo(stage, by, moment));
     }
   }
 
@@ -84,6 +93,19 @@ public sealed interface SettingCommand extends Command {
       Show show = stage.show();
       Stage set = stage.withShow(show.withRecording(settings.in(show.recording())));
       return Result.to(Breathers.set(stage, set, moment));
+    }
+  }
+
+  /** After closing a loop vamps, goes on with overdub, or with takes: the next of these. */
+  record NextAfterClosing() implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      RecordingSettings now = stage.show().recording();
+      RecordingSettings next =
+          now.takesAfter()
+              ? now.withTakesAfter(false).withOverdubAfter(false)
+              : now.withTakesAfter(now.overdubAfter()).withOverdubAfter(!now.overdubAfter());
+      return new SetRecording(Components.between(now, next)).apply(stage, moment);
     }
   }
 
@@ -138,6 +160,35 @@ public sealed interface SettingCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Steps.noted(stage, Settings.sound(stage, this), "choose a sound"));
+    }
+  }
+
+  /**
+   * Adds a part that sounds as the one that is armed does, and arms it.
+   *
+   * @param next whether with the next sound of its family instead
+   */
+  record AddPartLike(boolean next) implements SettingCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Steps.noted(stage, Settings.addLike(stage, next), "add a part"));
+    }
+  }
+
+  /**
+   * A part has the sound so many places further on, with the music that it has.
+   *
+   * @param by 1 for the next, −1 for the one before
+   */
+  record StepSound(PartId part, int by) implements SettingCommand {
+    public StepSound {
+      Refusal.unless(by == 1 || by == -1, "Go one sound further, or one back.");
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      Sound sound = stage.show().part(part).sound().further(by);
+      return new ChooseSound(part, sound, true).apply(stage, moment);
     }
   }
 

@@ -4,9 +4,12 @@ import ancora.core.Refusal;
 import ancora.core.rules.Moment;
 import ancora.core.rules.TempoAndMeter;
 import ancora.core.rules.press.Arming;
+import ancora.core.rules.press.HandOffs;
 import ancora.core.rules.settings.SettingCommand.ChooseSound;
+import ancora.core.show.Adjustment;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
+import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Taps;
@@ -26,6 +29,14 @@ public final class Settings {
     Optional<Tempo> tempo = taps.tempo(stage.show().click().ticks(stage.show().meter()));
     Stage tapped = stage.withTaps(taps);
     return tempo.map(t -> TempoAndMeter.withTempo(tapped, t, moment)).orElse(tapped);
+  }
+
+  /** A knob turns the tempo by whole numbers. */
+  static Stage shiftTempo(Stage stage, Adjustment by, Moment moment) {
+    double now = stage.show().tempo().bpm();
+    double next = (Double) by.of(now);
+    boolean knob = by instanceof Adjustment.Knob && next != now;
+    return TempoAndMeter.withTempo(stage, Tempo.of(knob ? Math.round(next) : next), moment);
   }
 
   public static Stage meter(Stage stage, Meter meter) {
@@ -56,6 +67,19 @@ public final class Settings {
     Part added = show.parts().get(show.parts().size() - 1);
     Stage next = stage.withShow(show);
     return Arming.added(next, added.id());
+  }
+
+  static Stage addLike(Stage stage, boolean next) {
+    Stage with = HandOffs.withPartLike(stage, stage.playedPart());
+    Part added = with.show().parts().get(with.show().parts().size() - 1);
+    Sound sound = added.sound().nextOfFamily();
+    Stage sounding =
+        next
+            ? with.withShow(
+                with.show()
+                    .mapPart(added.id(), p -> p.withSound(sound).withName(sound.name())))
+            : with;
+    return Arming.added(sounding, added.id());
   }
 
   public static Stage delay(Stage stage, long micros) {

@@ -1,5 +1,6 @@
 package ancora.core.rules.shelf;
 
+import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
@@ -7,8 +8,11 @@ import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
+import ancora.core.show.Adjustment;
+import ancora.core.show.Components;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
+import ancora.core.time.EntryUnit;
 import java.util.Collections;
 import java.util.Set;
 import java.util.TreeSet;
@@ -55,6 +59,52 @@ public sealed interface ShelfCommand extends Command {
     }
   }
 
+  /** The loop's notes go round by some beats. */
+  record ShiftLoop(PartId part, ClipId clip, int beats) implements ShelfCommand {
+    public ShiftLoop {
+      Refusal.unless(beats >= -64 && beats <= 64, "Shift a loop by less than its length.");
+    }
+
+    @Override
+    public Command meant(Stage stage, long stamp) {
+      long ticks = beats * stage.show().meter().beatTicks();
+      return new Reshape(part, clip, new Reshaping.Shift(ticks));
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
+    }
+  }
+
+  /**
+   * Moves an edge of a clip's window, at the next beat if it sounds.
+   *
+   * @param edge which
+   * @param unit in what it is counted: beats or bars
+   * @param by how far, or to where by a knob
+   */
+  record MoveEdge(PartId part, ClipId clip, Edge edge, EntryUnit unit, Adjustment by)
+      implements ShelfCommand {
+    /** What of a window is moved. */
+    public enum Edge {
+      /** Where it starts; it stays as long as it is. */
+      START,
+      /** How long it is. */
+      LENGTH
+    }
+
+    public MoveEdge {
+      Refusal.unless(
+          unit == EntryUnit.BEAT || unit == EntryUnit.BAR, "A window moves by beats or bars.");
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Shelves.moveEdge(stage, this, moment));
+    }
+  }
+
   /** Copies a clip, with all its layers and takes, onto the same shelf. */
   record DuplicateClip(PartId part, ClipId clip) implements ShelfCommand {
     @Override
@@ -98,11 +148,15 @@ public sealed interface ShelfCommand extends Command {
   }
 
   /** Sets how a clip comes in and goes round. */
-  record SetManner(PartId part, ClipId clip, Manner manner) implements ShelfCommand {
+  record SetManner(PartId part, ClipId clip, Components<Manner> manner) implements ShelfCommand {
+    public SetManner(PartId part, ClipId clip, Manner whole) {
+      this(part, clip, Components.all(whole));
+    }
+
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(
-          Steps.noted(stage, Shelves.manner(stage, part, clip, manner), "how a clip goes"));
+          Steps.noted(stage, Shelves.manner(stage, part, clip, manner.in(stage.clip(part, clip).manner())), "how a clip goes"));
     }
   }
 

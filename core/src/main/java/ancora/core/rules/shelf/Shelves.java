@@ -202,6 +202,25 @@ public final class Shelves {
     return next;
   }
 
+  /** A knob that does not hold what it turns moves nothing. */
+  static Stage moveEdge(Stage stage, ShelfCommand.MoveEdge command, Moment moment) {
+    Clip clip = stage.clip(command.part(), command.clip());
+    LoopWindow window = windowToCome(stage, command.part(), clip);
+    long unit = command.unit().ticks(stage.show().meter());
+    boolean start = command.edge() == ShelfCommand.MoveEdge.Edge.START;
+    long was = Math.floorDiv(start ? window.start() : window.length(), unit);
+    long is = (Long) command.by().of(was);
+    if (is == was) {
+      return stage;
+    }
+    Reshaping reshaping =
+        start
+            ? new Reshaping.ToWindow(is * unit, window.length())
+            : new Reshaping.ToWindow(window.start(), is * unit);
+    return reshape(
+        stage, new ShelfCommand.Reshape(command.part(), clip.id(), reshaping), moment);
+  }
+
   /** In the first pass after a closing a bar shorter is as if the loop had closed there. */
   private static Optional<Stage> sooner(
       Stage stage, PartId part, ShelfCommand.WindowBars command, Moment moment) {

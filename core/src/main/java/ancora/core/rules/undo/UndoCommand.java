@@ -18,7 +18,7 @@ public sealed interface UndoCommand extends Command {
    *
    * @param sure whether a loop that sounds goes at once; else the first press only says so
    */
-  record Undo(boolean sure) implements UndoCommand {
+  record Undo(boolean sure) implements UndoCommand, Command.Sure {
     public Undo() {
       this(false);
     }
