@@ -60,6 +60,9 @@ enum CameLater {
   /** What was kept last; it was once one phrase always. */
   KEPT(number(0, "more")),
 
+  /** A control; it once was of a MIDI device always. */
+  CONTROL(node -> lacking(node, "key", JsonNodeFactory.instance.textNode(""))),
+
   /** What undo takes back. */
   STEP(nothing("turned")),
 

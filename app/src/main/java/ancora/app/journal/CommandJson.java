@@ -1,10 +1,14 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
+import ancora.core.clip.Manner;
 import ancora.core.engine.Commands;
 import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.address.Addressed;
+import ancora.core.show.Address;
+import ancora.core.show.Adjustment;
 import ancora.core.show.Components;
 import ancora.core.show.PartInput;
 import ancora.core.sound.Sound;
@@ -30,8 +34,8 @@ import java.util.stream.Stream;
 
 /**
  * Commands as JSON, read from pages and written to the journal: {@code do} with the command's name,
- * and its components by theirs. What a setting or a key consists of stands beside them, not in an
- * object of its own.
+ * and its components by theirs. A text in place of an id is an address. What a setting or a key
+ * consists of stands beside them, not in an object of its own.
  */
 public final class CommandJson {
 
@@ -67,6 +71,9 @@ public final class CommandJson {
       ObjectNode whole = CAME_LATER.deepCopy();
       whole.setAll((ObjectNode) node);
       Object[] values = components.stream().map(c -> value(whole, c)).toArray();
+      if (Stream.of(values).anyMatch(v -> v instanceof Address || v instanceof Adjustment)) {
+        return addressed(values);
+      }
       try {
         return (Command) constructor.newInstance(values);
       } catch (InvocationTargetException refused) {
@@ -77,6 +84,16 @@ public final class CommandJson {
       } catch (ReflectiveOperationException impossible) {
         throw new IllegalStateException(impossible);
       }
+    }
+
+    /** What names something by an address, or is turned over, is found when it is judged. */
+    private Command addressed(Object[] values) {
+      Map<String, Object> said = new TreeMap<>();
+      for (int i = 0; i < values.length; i++) {
+        said.put(components.get(i).getName(), values[i]);
+      }
+      Class<?> type = constructor.getDeclaringClass();
+      return new Addressed(type.asSubclass(Command.class), said).plain();
     }
 
     private Object value(JsonNode node, RecordComponent component) {
@@ -93,6 +110,13 @@ public final class CommandJson {
         Refusal.unless(!value.has("command"), "One press is taken back at a time.");
         return CommandJson.read(value);
       }
+      Address.Of of = Addressed.addressOf(component.getType(), component.getName());
+      if (of != null && value.isTextual()) {
+        return new Address(of, value.textValue());
+      }
+      if (component.getType() == Adjustment.class || isTurned(component, value)) {
+        return AdjustmentJson.read(value);
+      }
       if (component.getType() == Set.class) {
         return new TreeSet<>(list(value, Integer.class));
       }
@@ -104,7 +128,12 @@ public final class CommandJson {
     }
   }
 
-  /** Of a setting, the components that the message says. */
+  /** Whether on or off is to be turned over, or held. */
+  private static boolean isTurned(RecordComponent component, JsonNode value) {
+    return component.getType() == boolean.class && value.isTextual();
+  }
+
+  /** Of a setting, the components that the message says, or how they are adjusted. */
   @SuppressWarnings({"unchecked", "rawtypes"})
   private static Components<?> some(JsonNode node, RecordComponent component) {
     Class<? extends Record> of =
@@ -114,17 +143,27 @@ public final class CommandJson {
       // it once had one channel, or all
       return Components.all(CoreJson.read(node, PartInput.class));
     }
+    if (of == Manner.class && node.has("manner")) {
+      // it once was said whole
+      return Components.all(CoreJson.read(node.get("manner"), Manner.class));
+    }
     Map<String, Object> said = new TreeMap<>();
     for (RecordComponent one : of.getRecordComponents()) {
-      if (node.has(one.getName())) {
-        said.put(one.getName(), CoreJson.read(node.get(one.getName()), one.getGenericType()));
+      JsonNode value = node.get(one.getName());
+      if (value != null) {
+        said.put(
+            one.getName(),
+            AdjustmentJson.isOne(value)
+                ? AdjustmentJson.read(value)
+                : CoreJson.read(value, one.getGenericType()));
       }
     }
     return new Components(of, said);
   }
 
   /** The command that a page sent; refuses what is none. */
-  public static Command read(JsonNode node) {
+  public static Command read(JsonNode said) {
+    JsonNode node = FormerCommands.today(said);
     String name = text(node, "do");
     Form form = FORMS.get(name);
     Refusal.unless(
@@ -136,8 +175,9 @@ public final class CommandJson {
 
   /** A command as {@link #read} reads it. */
   public static ObjectNode write(Command command) {
-    ObjectNode node = JsonNodeFactory.instance.objectNode().put("do", nameOf(command.getClass()));
-    for (RecordComponent component : FORMS.get(nameOf(command.getClass())).components()) {
+    Class<?> kind = command instanceof Addressed addressed ? addressed.of() : command.getClass();
+    ObjectNode node = JsonNodeFactory.instance.objectNode().put("do", nameOf(kind));
+    for (RecordComponent component : FORMS.get(nameOf(kind)).components()) {
       Object held = valueOf(command, component);
       if (held instanceof Components<?> some) {
         Stream.of(some.of().getRecordComponents())
@@ -146,7 +186,7 @@ public final class CommandJson {
             .forEach(name -> node.set(name, CoreJson.write(some.values().get(name))));
         continue;
       }
-      JsonNode value = held instanceof Command within ? write(within) : CoreJson.write(held);
+      JsonNode value = CoreJson.write(held);
       if (UNFOLDED.contains(component.getType())) {
         node.setAll((ObjectNode) value);
       } else {
@@ -157,6 +197,9 @@ public final class CommandJson {
   }
 
   private static Object valueOf(Command command, RecordComponent component) {
+    if (command instanceof Addressed addressed) {
+      return addressed.said().get(component.getName());
+    }
     try {
       return component.getAccessor().invoke(command);
     } catch (ReflectiveOperationException impossible) {

@@ -6,6 +6,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.control.Control;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
@@ -17,10 +18,13 @@ import ancora.core.note.ControllerMove;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.record.LoopRecording;
+import ancora.core.rules.Command;
 import ancora.core.run.Passage;
 import ancora.core.run.Round;
 import ancora.core.run.RunEdit;
 import ancora.core.run.RunNote;
+import ancora.core.show.Address;
+import ancora.core.show.Adjustment;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
@@ -107,6 +111,7 @@ public final class CoreJson {
         .addDeserializer(
             RecordingSettings.class,
             completed(CameLater.RECORDING, RecordingSettings.class, TODAYS))
+        .addDeserializer(Control.class, completed(CameLater.CONTROL, Control.class, TODAYS))
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
         .addDeserializer(Kept.class, completed(CameLater.KEPT, Kept.class, TODAYS))
@@ -270,6 +275,11 @@ public final class CoreJson {
         .addSerializer(
             Change.class, writing((change, out) -> out.writeTree(ChangeJson.write(change))))
         .addDeserializer(Change.class, reading(in -> ChangeJson.read(in.readValueAsTree())))
+        .addSerializer(
+            Adjustment.class, writing((a, out) -> out.writeTree(AdjustmentJson.write(a))))
+        .addSerializer(Address.class, writing((a, out) -> out.writeString(a.name())))
+        .addSerializer(Command.class, writing((c, out) -> out.writeTree(CommandJson.write(c))))
+        .addDeserializer(Command.class, reading(in -> CommandJson.read(in.readValueAsTree())))
         .addSerializer(Chosen.class, writing(CoreJson::writeChosen))
         .addDeserializer(Chosen.class, reading(in -> chosen(in.readValueAsTree())))
         .addSerializer(Clips.class, writing(CoreJson::writeClips))

@@ -5,6 +5,7 @@ import ancora.core.Refusal;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Forecast;
 import ancora.core.record.OffsetMeasure;
+import ancora.core.rules.Command;
 import ancora.core.stage.Stage;
 import ancora.core.standin.Concert;
 import ancora.core.standin.HumanTiming;
@@ -45,10 +46,16 @@ final class Answers {
   /** What a command would do, in words, or why it would be refused. */
   static ObjectNode forecast(Engine engine, JsonNode command, long now) {
     Refusal.unless(command.isObject(), "A forecast is of a command.");
-    Forecast forecast = engine.forecast(CommandJson.read(command), now);
+    Command meant = CommandJson.read(command);
+    Forecast forecast = engine.forecast(meant, now);
     ObjectNode told = JsonNodeFactory.instance.objectNode();
     told.set("of", command);
-    told.put("words", forecast.refusal().or(forecast::word).orElse(""));
+    told.put(
+        "words",
+        forecast
+            .refusal()
+            .or(forecast::word)
+            .orElseGet(() -> ForecastWords.of(forecast, engine.stage(), meant)));
     return Messages.of("forecast", told);
   }
 

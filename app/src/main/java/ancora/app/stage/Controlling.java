@@ -4,15 +4,21 @@ import ancora.app.journal.CommandJson;
 import ancora.app.journal.CoreJson;
 import ancora.core.Names;
 import ancora.core.Refusal;
-import ancora.core.control.Action;
+import ancora.core.catalogue.Entry;
 import ancora.core.control.Assignment;
+import ancora.core.control.Control;
 import ancora.core.control.ControlMap;
+import ancora.core.control.Lamps;
+import ancora.core.control.ReadyMap;
+import ancora.core.engine.Engine;
+import ancora.core.engine.Lit;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.stream.Stream;
+import java.util.Map;
 
 /** The controls and the clock of the house, as the pages of a show see and set them. */
 final class Controlling {
@@ -33,15 +39,20 @@ final class Controlling {
     return house.clockTo();
   }
 
-  /** The actions that are done when the foot comes down, also where it may be another gesture. */
-  ArrayNode atOnce() {
-    ArrayNode names = JsonNodeFactory.instance.arrayNode();
-    Stream.of(Action.values()).filter(Action::isAtOnce).forEach(a -> names.add(a.name()));
-    return names;
-  }
-
-  ControlMap controls() {
-    return house.controls();
+  /** The map, and what each of its assignments means, in the same order. */
+  ObjectNode controls() {
+    ControlMap map = house.controls();
+    ObjectNode told = JsonNodeFactory.instance.objectNode();
+    told.set("map", CoreJson.write(map));
+    ArrayNode meanings = told.putArray("meanings");
+    for (Assignment assignment : map.assignments()) {
+      meanings
+          .addObject()
+          .put("words", assignment.words())
+          .put("hold", Entry.holdOf(assignment.command()).name())
+          .put("atOnce", assignment.command().isAtOnce());
+    }
+    return told;
   }
 
   /**
@@ -50,9 +61,38 @@ final class Controlling {
    * @param failed called if they could not be kept
    */
   void setControls(JsonNode wish, Runnable failed) {
-    boolean ready = wish.isTextual() && wish.textValue().equals("ready");
-    Refusal.unless(ready || wish.isObject(), "Controls are an object, or “ready”.");
-    house.set(ready ? ControlMap.STAND_IN : CoreJson.read(wish, ControlMap.class), failed);
+    house.set(wished(wish), failed);
+  }
+
+  private ControlMap wished(JsonNode wish) {
+    ControlMap now = house.controls();
+    Refusal.unless(
+        wish.isObject() || wish.isTextual() && wish.textValue().matches("ready|add|before"),
+        "Controls are a map, what is taught of it, or “ready”, “add” or “before”.");
+    return switch (wish.asText()) {
+      case "ready" -> ReadyMap.ALL;
+      case "add" -> now.and(ReadyMap.ALL);
+      case "before" -> house.controlsBefore();
+      default ->
+          wish.has("assignments") ? CoreJson.read(wish, ControlMap.class) : otherwise(now, wish);
+    };
+  }
+
+  /** A map with what is taught, and without what is taken off. */
+  private static ControlMap otherwise(ControlMap now, JsonNode wish) {
+    ControlMap next = now;
+    for (Assignment off : list(wish, "takeOff")) {
+      next = next.without(off.control(), off.gesture());
+    }
+    for (Assignment taught : list(wish, "teach")) {
+      next = next.with(taught);
+    }
+    next = wish.has("name") ? next.named(CommandJson.text(wish, "name")) : next;
+    return wish.has("lamps") ? next.lit(CommandJson.part(wish, "lamps", Lamps.class)) : next;
+  }
+
+  private static List<Assignment> list(JsonNode wish, String field) {
+    return wish.has(field) ? CommandJson.list(wish.get(field), Assignment.class) : List.of();
   }
 
   /**
@@ -78,14 +118,34 @@ final class Controlling {
       node.set("control", CoreJson.write(pedal.control()));
       ArrayNode gestures = node.putArray("gestures");
       for (Assignment assignment : pedal.gestures()) {
-        gestures
-            .addObject()
-            .put("gesture", assignment.gesture().name())
-            .put("action", assignment.action().name())
-            .put("number", assignment.number())
+        ObjectNode gesture = gestures.addObject().put("gesture", assignment.gesture().name());
+        gesture.set("command", CommandJson.write(assignment.command()));
+        gesture
+            .put("key", FootboardWords.key(assignment.command()))
+            .put("hold", Entry.holdOf(assignment.command()).name())
             .put("words", assignment.words());
       }
     }
     return pedals;
+  }
+
+  /** How each control lights that can: {@code "device kind channel number"}. */
+  Map<String, Lit> lit(Engine engine, long now) {
+    Map<String, Lit> lit = new LinkedHashMap<>();
+    for (Assignment assignment : house.controls().assignments()) {
+      Control control = assignment.control();
+      boolean lights =
+          control.kind() == Control.Kind.NOTE || control.kind() == Control.Kind.CONTROL_CHANGE;
+      boolean first =
+          assignment.gesture() == Assignment.Gesture.SHORT
+              || assignment.gesture() == Assignment.Gesture.EACH;
+      if (lights && first && Entry.holdOf(assignment.command()) != Entry.Hold.TURNED) {
+        String key =
+            "%s %s %s %s"
+                .formatted(control.device(), control.kind(), control.channel(), control.number());
+        lit.put(key, engine.lit(assignment.command(), now));
+      }
+    }
+    return lit;
   }
 }

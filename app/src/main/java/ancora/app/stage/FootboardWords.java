@@ -1,10 +1,19 @@
 package ancora.app.stage;
 
-import ancora.core.control.Action;
+import ancora.app.journal.CommandJson;
+import ancora.core.catalogue.Catalogue;
+import ancora.core.catalogue.Entry;
 import ancora.core.control.ControlMap;
-import ancora.core.engine.Act;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Forecast;
+import ancora.core.rules.Command;
+import ancora.core.rules.OnPage;
+import ancora.core.rules.address.Addressed;
+import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.keeping.KeepCommand;
+import ancora.core.rules.mending.MendCommand;
+import ancora.core.rules.press.PressCommand;
+import ancora.core.rules.undo.UndoCommand;
 import ancora.core.stage.Stage;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -16,22 +25,26 @@ import java.util.Set;
 final class FootboardWords {
 
   /** What the Stage has words for whether or not a pedal does it too. */
-  private static final List<Action> OF_THE_STAGE = List.of(Action.MAIN, Action.KEEP);
+  private static final List<Command> OF_THE_STAGE =
+      List.of(new PressCommand.MainPress(), new KeepCommand.Keep(false, false));
 
   /** What these would do is found by doing it to all that was played. */
-  private static final Set<Action> KEEPING = Set.of(Action.KEEP, Action.KEEP_BARS);
+  private static final Set<Class<?>> KEEPING =
+      Set.of(KeepCommand.Keep.class, KeepCommand.KeepBars.class);
 
-  /** Where these do nothing now, the reason is not always the same. */
-  private static final Set<Action> SAYING_WHY =
-      Set.of(
-          Action.MAIN,
-          Action.KEEP,
-          Action.RECORD_ANEW,
-          Action.REPLACE,
-          Action.ERASE,
-          Action.PUNCH,
-          Action.TAKES,
-          Action.OVERDUB);
+  /**
+   * What is said of a pedal that does nothing now; of others the reason, which is not one alone.
+   */
+  private static final Map<Class<?>, String> IDLE =
+      Map.ofEntries(
+          Map.entry(PressCommand.Close.class, "nothing is recorded"),
+          Map.entry(MendCommand.Peel.class, "nothing to take off"),
+          Map.entry(MendCommand.Restore.class, "nothing to put back"),
+          Map.entry(MendCommand.Clear.class, "nothing to clear"),
+          Map.entry(PressCommand.HandOff.class, "nothing to hand off"),
+          Map.entry(UndoCommand.Undo.class, "nothing to undo"),
+          Map.entry(UndoCommand.Redo.class, "nothing to do again"),
+          Map.entry(CueCommand.StopAll.class, "nothing sounds"));
 
   private static final long RESTS_TIMES = 20;
   private static final long RESTS_MOST_NANOS = 2_000_000_000;
@@ -50,45 +63,57 @@ final class FootboardWords {
   }
 
   /**
-   * Words by the name of the action, with its number after it if it has one.
+   * Words by the key of the command.
    *
    * @param known words that were told; those of keeping are taken from here, if they are there
    */
   static Map<String, String> of(
       Engine engine, List<ControlMap.Pedal> pedals, long now, Map<String, String> known) {
     Map<String, String> words = new LinkedHashMap<>();
-    OF_THE_STAGE.forEach(action -> words.put(action.name(), of(engine, action, 0, now, known)));
+    OF_THE_STAGE.forEach(command -> words.put(key(command), of(engine, command, now, known)));
     pedals.stream()
         .flatMap(pedal -> pedal.gestures().stream())
         .forEach(
             a ->
                 words.computeIfAbsent(
-                    key(a.action(), a.number()),
-                    key -> of(engine, a.action(), a.number(), now, known)));
+                    key(a.command()), key -> of(engine, a.command(), now, known)));
     return words;
   }
 
-  private static String of(
-      Engine engine, Action action, int number, long now, Map<String, String> known) {
-    String was = KEEPING.contains(action) ? known.get(key(action, number)) : null;
-    return was != null ? was : found(engine, action, number, now);
+  /** What a command is known by: itself, as it is written. */
+  static String key(Command command) {
+    return CommandJson.write(command).toString();
   }
 
-  private static String key(Action action, int number) {
-    return number == 0 ? action.name() : action.name() + " " + number;
+  private static String of(Engine engine, Command command, long now, Map<String, String> known) {
+    String was = KEEPING.contains(kind(command)) ? known.get(key(command)) : null;
+    return was != null ? was : found(engine, command, now);
   }
 
-  private static String found(Engine engine, Action action, int number, long now) {
-    Stage stage = engine.stage();
-    Forecast forecast = engine.forecast(new Act(action, number), now);
-    if (!forecast.isDone()) {
-      return SAYING_WHY.contains(action)
-          ? why(forecast.refusal().orElseThrow(), stage)
-          : idle(action);
+  private static Class<?> kind(Command command) {
+    return command instanceof Addressed addressed ? addressed.of() : command.getClass();
+  }
+
+  /** What a command would do now, in words. */
+  static String found(Engine engine, Command command, long now) {
+    if (command instanceof OnPage) {
+      return Catalogue.words(command);
     }
-    return action == Action.KEEP
+    Stage stage = engine.stage();
+    Forecast forecast = engine.forecast(asPressed(stage, command), now);
+    if (!forecast.isDone()) {
+      String idle = IDLE.get(kind(command));
+      return idle == null ? why(forecast.refusal().orElseThrow(), stage) : idle;
+    }
+    return kind(command) == KeepCommand.Keep.class
         ? ForecastWords.kept(forecast)
-        : ForecastWords.of(forecast, stage, action);
+        : ForecastWords.of(forecast, stage, command);
+  }
+
+  /** What lasts as long as its pedal is held begins with it. */
+  private static Command asPressed(Stage stage, Command command) {
+    boolean held = command instanceof Addressed && Entry.holdOf(command) == Entry.Hold.WHILE_HELD;
+    return held ? Catalogue.entry(command).orElseThrow().with(Map.of("on", true)) : command;
   }
 
   /** What a refusal begins with, before it says what to do; small unless it begins with a name. */
@@ -96,25 +121,5 @@ final class FootboardWords {
     String why = refusal.split(": |\\.$", 2)[0];
     boolean named = stage.show().parts().stream().anyMatch(part -> why.startsWith(part.name()));
     return named ? why : why.substring(0, 1).toLowerCase(Locale.ROOT) + why.substring(1);
-  }
-
-  /** What is said of a pedal that does nothing now. */
-  private static String idle(Action action) {
-    return switch (action) {
-      case CLOSE -> "nothing is recorded";
-      case PEEL -> "nothing to take off";
-      case RESTORE -> "nothing to put back";
-      case CLEAR -> "nothing to clear";
-      case START_STOP -> "nothing to stop";
-      case NEXT_SECTION, PREVIOUS_SECTION, CUE_SECTION -> "no section comes next";
-      case TACET, CUT, HALVE, DOUBLE, SHIFT_EARLIER, SHIFT_LATER -> "nothing sounds here";
-      case HAND_OFF -> "nothing to hand off";
-      case UNDO -> "nothing to undo";
-      case REDO -> "nothing to do again";
-      case STOP_ALL -> "nothing sounds";
-      case CUE_CLIP, CUE_NEXT_CLIP -> "no such clip yet";
-      case ARM, ARM_NEXT, ARM_PREVIOUS, MUTE, SOLO -> "no such part";
-      default -> "not now";
-    };
   }
 }

@@ -1,10 +1,12 @@
 package ancora.app.stage;
 
+import ancora.core.catalogue.Catalogue;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.control.Action;
 import ancora.core.engine.Effect;
 import ancora.core.engine.Forecast;
+import ancora.core.rules.Command;
+import ancora.core.rules.press.PressCommand;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
@@ -34,14 +36,14 @@ final class ForecastWords {
    * What a press would do.
    *
    * @param stage as it is before it
-   * @param action what the press stands for; a main press stops the transport only to call a
+   * @param command what the press stands for; a main press stops the transport only to call a
    *     recording off
    */
-  static String of(Forecast forecast, Stage stage, Action action) {
+  static String of(Forecast forecast, Stage stage, Command command) {
     ForecastWords words = new ForecastWords(stage, forecast.effects());
-    String told = words.told(action == Action.MAIN);
+    String told = words.told(command instanceof PressCommand.MainPress);
     return told.isEmpty()
-        ? forecast.word().map(ForecastWords::lowered).orElse(action.words())
+        ? forecast.word().map(ForecastWords::lowered).orElse(Catalogue.words(command))
         : told;
   }
 

@@ -8,6 +8,8 @@ import ancora.core.Refusal;
 import ancora.core.control.ControlMap;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.CopyOnWriteArraySet;
 import org.springframework.stereotype.Component;
 
 /**
@@ -23,6 +25,13 @@ class HouseSettings {
   private final JournalWriter writer;
   private final Saving saving;
   private volatile ControlMap controls;
+
+  /** Who is told where the controls are others. */
+  private final Set<Runnable> changed = new CopyOnWriteArraySet<>();
+
+  /** What there was before the last change, so that one press has it back. */
+  private volatile ControlMap before;
+
   private volatile List<String> clockTo;
 
   /** Reads them, once the database has been brought up to the journals. */
@@ -43,13 +52,30 @@ class HouseSettings {
     return controls;
   }
 
+  /** The controls as they were before the last change; as they are, where there was none. */
+  ControlMap controlsBefore() {
+    return before == null ? controls : before;
+  }
+
   List<String> clockTo() {
     return clockTo;
   }
 
+  /**
+   * Tells somebody each time the controls are others, on the thread of whoever made them so.
+   *
+   * @return is to be run to be told no more
+   */
+  Runnable onChange(Runnable told) {
+    changed.add(told);
+    return () -> changed.remove(told);
+  }
+
   /** Takes other controls, for all shows; calls where they could not be kept. */
   void set(ControlMap map, Runnable failed) {
+    before = controls;
     controls = map;
+    changed.forEach(Runnable::run);
     keep(HouseJournal.controls(map), failed);
   }
 

@@ -8,7 +8,6 @@ import ancora.app.store.Journals;
 import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
-import ancora.core.engine.Act;
 import ancora.core.engine.Engine;
 import ancora.core.rules.Command;
 import ancora.core.stage.Stage;
@@ -225,7 +224,7 @@ final class Keeper {
     Numbers of = numbers(client);
     of.accepted(number);
     lines.put(new Sent(client, number), seq);
-    if (command instanceof Act act ? act.action().isAtOnce() : command.isAtOnce()) {
+    if (command.isAtOnce()) {
       mayGoBack = now;
     }
     journal.append(

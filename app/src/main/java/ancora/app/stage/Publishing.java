@@ -1,6 +1,7 @@
 package ancora.app.stage;
 
 import ancora.core.engine.Engine;
+import ancora.core.engine.Lit;
 import ancora.core.plan.Plan;
 import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -17,6 +18,7 @@ final class Publishing {
   private Optional<Plan> plan = Optional.empty();
   private Optional<Plan> run = Optional.empty();
   private Map<String, String> words = Map.of();
+  private Map<String, Lit> lit = Map.of();
 
   /** Nothing has been told yet. */
   Publishing(Stage stage) {
@@ -58,6 +60,15 @@ final class Publishing {
     }
     words = now;
     return Optional.of(Messages.of("press", now));
+  }
+
+  /** How controls light, if it is otherwise than was told last. */
+  Optional<ObjectNode> lit(Map<String, Lit> now) {
+    if (now.equals(lit)) {
+      return Optional.empty();
+    }
+    lit = now;
+    return Optional.of(Messages.of("lit", now));
   }
 
   /** The whole state and plan, for a page that comes in; what has changed has been told. */

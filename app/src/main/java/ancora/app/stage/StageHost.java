@@ -10,6 +10,7 @@ import ancora.app.time.HouseClock;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.engine.Engine;
+import ancora.core.engine.Lit;
 import ancora.core.engine.Outcome;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
@@ -109,6 +110,7 @@ final class StageHost {
 
   private long keepingDue = System.nanoTime();
   private final Runnable noMoreTold;
+  private final Runnable controlsNoMoreTold;
   private final RunTaker taker;
   private final RunDesk desk;
   private final ExecutorService deskThread;
@@ -151,6 +153,7 @@ final class StageHost {
               return made;
             });
     goOnWithTheRun();
+    this.controlsNoMoreTold = settings.onChange(() -> run(this::tellControls));
     this.noMoreTold = disk.lamp().listen(trouble -> run(() -> tellTrouble(trouble)));
     run(this::stopIfAbandoned);
     thread.after(NOBODY_AFTER_MILLIS, TimeUnit.MILLISECONDS, this::letGoIfNobodyCame);
@@ -185,9 +188,9 @@ final class StageHost {
               .put("client", page.client())
               .put("last", numbers.next() - 1);
           welcome.set("press", CoreJson.write(words()));
-          welcome.set("controls", CoreJson.write(controlling.controls()));
+          welcome.set("controls", controlling.controls());
+          welcome.set("lit", CoreJson.write(lit()));
           welcome.set("pedals", controlling.footboard());
-          welcome.set("atOnce", controlling.atOnce());
           welcome.set("clockTo", CoreJson.write(controlling.clockTo()));
           pages.holder().ifPresent(client -> welcome.put("holder", client));
           desk.heard().ifPresent(heard -> welcome.set("hearing", heard.get("hearing")));
@@ -281,9 +284,6 @@ final class StageHost {
       tell(page, Answers.measured(engine, CommandJson.whole(message, "measure")));
     } else if (message.has("controls")) {
       controlling.setControls(message.get("controls"), this::tellUnsaved);
-      pages.tell(Messages.of("controls", controlling.controls()));
-      pages.tell(Messages.of("pedals", controlling.footboard()));
-      tellWordsSoon();
     } else if (message.has("clockTo")) {
       controlling.setClockTo(message.get("clockTo"), this::tellUnsaved);
       pages.tell(Messages.of("clockTo", controlling.clockTo()));
@@ -377,6 +377,7 @@ final class StageHost {
           pages.sendAway(Messages.of("gone", CLOSED));
         });
     noMoreTold.run();
+    controlsNoMoreTold.run();
     deskThread.shutdown();
     thread
         .end()
@@ -509,11 +510,23 @@ final class StageHost {
     boolean early = began - keepingDue < 0;
     told = FootboardWords.of(engine, controlling.pedals(), clock.micros(), early ? told : Map.of());
     publishing.words(told).ifPresent(pages::tell);
+    publishing.lit(lit()).ifPresent(pages::tell);
     if (!early) {
       keepingDue = began + FootboardWords.restAfter(System.nanoTime() - began);
     } else if (keepingWords == null || keepingWords.isDone()) {
       keepingWords = thread.after(keepingDue - began, TimeUnit.NANOSECONDS, this::tellWords);
     }
+  }
+
+  /** The controls are others, in the whole house. */
+  private void tellControls() {
+    pages.tell(Messages.of("controls", controlling.controls()));
+    pages.tell(Messages.of("pedals", controlling.footboard()));
+    tellWordsSoon();
+  }
+
+  private Map<String, Lit> lit() {
+    return controlling.lit(engine, clock.micros());
   }
 
   private Map<String, String> words() {

@@ -1,6 +1,5 @@
 package ancora.app.stage;
 
-import ancora.core.control.Action;
 import ancora.core.control.Assignment;
 import ancora.core.note.Grid;
 import ancora.core.show.Click;
@@ -70,8 +69,9 @@ class StagePage {
     model.addAttribute("open", open);
     model.addAttribute("storage", storage());
     model.addAttribute("view", VIEWS.contains(view) ? view : "play");
-    model.addAttribute("actions", Action.values());
     model.addAttribute("gestures", Assignment.Gesture.values());
+    model.addAttribute("keys", KeySheet.of(settings.controls()));
+    model.addAttribute("lamps", List.of("nothing", "ready", "sounding", "cued", "recording", "on"));
     model.addAttribute("monitorings", PartInput.Monitoring.values());
     model.addAttribute("grids", Grid.values());
     model.addAttribute("units", EntryUnit.values());
@@ -96,6 +96,7 @@ class StagePage {
   String help(@PathVariable long id, Model model) {
     model.addAttribute("show", house.show(id));
     model.addAttribute("map", settings.controls());
+    model.addAttribute("keys", KeySheet.of(settings.controls()));
     return "help";
   }
 

@@ -1,5 +1,6 @@
 package ancora.app.store;
 
+import ancora.app.journal.ControlsJson;
 import ancora.app.journal.CoreJson;
 import ancora.app.journal.JournalFile;
 import ancora.app.store.Rows.ClipRow;
@@ -11,6 +12,7 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.control.ControlMap;
+import ancora.core.control.ReadyMap;
 import ancora.core.engine.Engine;
 import ancora.core.history.History;
 import ancora.core.history.Step;
@@ -336,7 +338,9 @@ public class ShowStore {
   /** Which controls stand for which actions, in every show. */
   public ControlMap controls() {
     String body = mapper.fromHouse(HouseJournal.CONTROLS);
-    return Rows.isNothing(body) ? ControlMap.STAND_IN : CoreJson.read(body, ControlMap.class);
+    return Rows.isNothing(body)
+        ? ReadyMap.ALL
+        : ControlsJson.kept(CoreJson.read(body, JsonNode.class));
   }
 
   /** The outside devices that are sent MIDI clock. */

@@ -31,7 +31,14 @@ const connection = new Connection(Number(main.dataset.show), clock);
 const line = document.getElementById("line");
 connection.addEventListener("line", ({ detail }) => (line.textContent = detail ? "" : "no connection"));
 connection.addEventListener("error", ({ detail }) => (line.textContent = detail));
-connection.connect();
+/** Pedals and pads light by what their command would find. */
+function light(lit) {
+  for (const control of document.querySelectorAll("[data-control]")) {
+    control.dataset.lit = lit[control.dataset.control] ?? "";
+  }
+}
+connection.addEventListener("welcome", ({ detail }) => light(detail.lit));
+connection.addEventListener("lit", ({ detail }) => light(detail));
 
 function send(device, bytes, own) {
   connection.ask({ bytes, device, stamp: clock.at(own) });
@@ -74,6 +81,7 @@ for (let i = 0; i < PEDALS; i++) {
   const tell = (value) => (event) =>
     send(FOOTBOARD, [CONTROL_CHANGE, FIRST_PEDAL + i, value], event.timeStamp);
   pressed(pedal, tell(127), tell(0));
+  pedal.dataset.control = `${FOOTBOARD} CONTROL_CHANGE 0 ${FIRST_PEDAL + i}`;
   board.append(pedal);
 }
 
@@ -100,6 +108,7 @@ for (const pitch of DRUMS) {
     (event) => tell(NOTE_OFF, 0, event.timeStamp),
     (event) => tell(KEY_PRESSURE, hardness(event), event.timeStamp),
   );
+  pad.dataset.control = `${PADS} NOTE ${DRUM_CHANNEL} ${pitch}`;
   pads.append(pad);
 }
 
@@ -124,3 +133,5 @@ sustain.addEventListener("click", (event) => {
   sustain.setAttribute("aria-pressed", String(down));
   send(KEYBOARD, [CONTROL_CHANGE, SUSTAIN, down ? 127 : 0], event.timeStamp);
 });
+
+connection.connect();

@@ -1,3 +1,4 @@
+import { post } from "./post.js";
 import { count } from "../stage/time.js";
 
 /**
@@ -190,25 +191,13 @@ export class BringIn {
     document.getElementById("bring-in-leftout").replaceChildren(...items);
   }
 
-  /** Asks the host, with the token that its forms have; says why not, if not. */
+  /** Asks the host; says why not, if not. */
   async #ask(address, source, more) {
-    const body = new FormData();
-    for (const [name, value] of Object.entries({ ...source, ...more })) {
-      body.append(name, value);
+    const { said, why } = await post(address, { ...source, ...more });
+    if (why) {
+      this.#say(why);
     }
-    try {
-      const { header, token } = await (await fetch("/token")).json();
-      const headers = { accept: "application/json", [header]: token };
-      const answer = await fetch(address, { method: "POST", body, headers });
-      const said = await answer.json();
-      if (answer.ok) {
-        return said;
-      }
-      this.#say(said.why ?? "That file cannot be taken: it may be larger than 16 MB.");
-    } catch {
-      this.#say("There is no answer: look whether Ancora runs, then try again.");
-    }
-    return null;
+    return said ?? null;
   }
 
   #takeDrops() {

@@ -58,8 +58,10 @@ export class State {
     this.clips = new Map();
     /** @type {TempoMap | null} */
     this.map = null;
-    /** @type {Record<string, string>} what each pedal does next, in words, by its action */
+    /** @type {Record<string, string>} what each pedal does next, in words, by its command */
     this.press = {};
+    /** @type {Record<string, string>} what each control that can light would find */
+    this.lit = {};
   }
 
   /** Forgets all, before it is told the whole again. */

@@ -153,6 +153,7 @@ export class Runs extends EventTarget {
 
   /** What was performed last is open, unless another was chosen. */
   #listed(cards) {
+    this.cards = cards;
     const newest = cards[0] && !this.cards.some(({ id }) => id === cards[0].id);
     this.cards = cards;
     this.list.replaceChildren(...cards.map((card) => this.#card(card)));
@@ -369,6 +370,34 @@ export class Runs extends EventTarget {
     press("runs-redo", () => this.#ask({ redo: this.run.id }));
     on("runs-part", "change", () => this.#drawTools());
     press("runs-open", () => this.toggle());
+  }
+
+  /** Hears the run that is open, else the newest; or stops hearing it. */
+  hearOrStop() {
+    const newest = this.cards?.[0]?.id;
+    if (this.hearing) {
+      this.#ask({ silence: true });
+    } else if (this.run) {
+      this.#hear();
+    } else if (newest) {
+      this.#ask({ hear: newest, bar: 1, round: null });
+    } else {
+      this.stage.words.say("There is no run yet: start, and play.");
+    }
+  }
+
+  /** The run that is heard goes round in the bar that sounds, or on from there. */
+  roundOrOn() {
+    const place = this.run && this.hearing?.run === this.run.id ? this.#place() : null;
+    if (place === null) {
+      this.stage.words.say("No run is heard: hear one first.");
+      return;
+    }
+    if (!this.round) {
+      const bar = Math.floor(place / this.run.barTicks) + 1;
+      this.#chooseBars([bar, bar + 1]);
+    }
+    this.#toggleRound();
   }
 
   #hear() {

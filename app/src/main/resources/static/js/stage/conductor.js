@@ -169,7 +169,7 @@ export class Conductor {
       });
     });
     on("run", "click", (event) => startOrStop(this.stage, event.timeStamp));
-    on("panic", "click", () => panic(this.stage));
+    on("panic", "click", ({ timeStamp }) => this.stage.commands.do({ do: "panic" }, timeStamp));
     on("theme", "click", toggleTheme);
     drawTheme();
     sound.addEventListener("peaks", ({ detail }) => this.#watchLevel(detail));
@@ -183,11 +183,10 @@ export function startOrStop({ connection, state }, own) {
   connection.do({ do: rolling || awaiting ? "stop" : "start" }, own);
 }
 
-/** All notes off, here and now, and then everywhere. */
-export function panic({ connection, sound, standIn, words }) {
+/** All notes off, here and now; the engine does the same everywhere. */
+export function quiet({ sound, standIn, words }) {
   standIn.stop();
   sound.panic();
-  connection.do({ do: "panic" });
   words.say("All notes off.");
 }
 

@@ -1,37 +1,14 @@
-import { Actions } from "../input/actions.js";
-
-/** Keys of the computer's keyboard that do the same. */
-const KEYS = {
-  MAIN: "Enter",
-  PEEL: "⌫",
-  RESTORE: "Shift ⌫",
-  CLEAR: "Del",
-  UNDO: "u",
-  REDO: "Shift u",
-  HAND_OFF: "y",
-  KEEP: "g",
-  RECORD_ANEW: "+",
-  REPLACE: "F2",
-  TAKES: "F3",
-  ERASE: "F4",
-  NOTE_REPEAT: "F6",
-  PUNCH: "F7",
-  START_STOP: "Space",
-  STOP_ALL: ".",
-  TACET: "0",
-  PANIC: "Esc",
-  NEXT_SECTION: "n",
-  PREVIOUS_SECTION: "b",
-  TAP: "t",
-  CLICK: "k",
-  MUTE: "m",
-  SOLO: "j",
-  ARM_NEXT: "Page ↓",
-  ARM_PREVIOUS: "Page ↑",
-};
+import { keyOf } from "../input/controls.js";
+import { labelOf } from "../input/layout.js";
 
 /** Words of more letters than this are written smaller. */
 const LONG = 27;
+
+/** No more pedals have room. */
+const MOST = 12;
+
+/** The stand-in's pedals give way to one's own. */
+const STAND_IN = "stand-in footboard";
 
 const GESTURES = { SHORT: "", LONG: "long: ", DOUBLE: "twice: ", RELEASE: "let go: ", EACH: "" };
 
@@ -39,7 +16,8 @@ const GESTURES = { SHORT: "", LONG: "long: ", DOUBLE: "twice: ", RELEASE: "let g
  * The pedals, as they are assigned, and what each will do next, in the engine's words. A finger on one does at
  * once what a short press of the pedal does.
  *
- * @typedef {{gesture: "SHORT" | "LONG" | "DOUBLE" | "RELEASE" | "EACH", action: string, number: number, words: string}} Gesture
+ * @typedef {{gesture: import("../input/controls.js").Gesture, command: import("../input/commands.js").Command,
+ *   key: string, hold: "PRESSED" | "WHILE_HELD" | "TURNED", words: string}} Gesture
  */
 export class Footboard {
   constructor(stage) {
@@ -51,10 +29,12 @@ export class Footboard {
 
   draw() {
     const { controls, state } = this.stage;
-    if (controls.pedals && controls.pedals !== this.drawn) {
-      this.drawn = controls.pedals;
+    const pedals = this.#here();
+    const drawn = JSON.stringify(pedals);
+    if (controls.pedals && drawn !== this.drawn) {
+      this.drawn = drawn;
       this.words = [];
-      this.feet.replaceChildren(...controls.pedals.map((pedal, i) => this.#pedal(pedal, i)));
+      this.feet.replaceChildren(...pedals.map((pedal, i) => this.#pedal(pedal, i)));
     }
     for (const { element, key, prefix } of this.words) {
       const text = prefix + (state.press[key] ?? "");
@@ -63,20 +43,36 @@ export class Footboard {
         element.classList.toggle("long", text.length > LONG);
       }
     }
+    for (const pedal of this.feet.children) {
+      pedal.dataset.lit = state.lit[pedal.dataset.control] ?? "";
+    }
   }
 
-  /** @param {{control: object, gestures: Gesture[]}} pedal */
-  #pedal({ gestures }, place) {
+  /** The pedals of the devices that are here, one's own before the stand-in's; where none is, all that are taught. */
+  #here() {
+    const { controls, hub, midi } = this.stage;
+    const pedals = controls.pedals ?? [];
+    const isHere = ({ device }) => hub.devices.has(device) || midi.names.includes(device);
+    const own = pedals.filter(({ control }) => control.device !== STAND_IN && isHere(control));
+    const standIn = pedals.filter(({ control }) => control.device === STAND_IN);
+    const shown = own.length ? own : standIn.length ? standIn : pedals;
+    return shown.slice(0, MOST);
+  }
+
+  /** @param {{control: import("../input/controls.js").Control, gestures: Gesture[]}} pedal */
+  #pedal({ control, gestures }, place) {
     const pedal = document.createElement("button");
     const [first] = gestures;
-    pedal.className = first.action === "MAIN" ? "pedal main" : "pedal";
-    pedal.dataset.action = first.action;
+    pedal.className = first.command.do === "mainPress" ? "pedal main" : "pedal";
+    pedal.dataset.does = first.command.do;
+    pedal.dataset.control = keyOf(control);
     const label = document.createElement("span");
     label.append(`${place + 1} · ${first.words}`);
-    if (KEYS[first.action]) {
-      const key = document.createElement("kbd");
-      key.textContent = KEYS[first.action];
-      label.append(" ", key);
+    const key = this.stage.controls.keyFor(first.command);
+    if (key) {
+      const printed = document.createElement("kbd");
+      printed.textContent = labelOf(key);
+      label.append(" ", printed);
     }
     pedal.append(label, this.#said("b", first));
     const others = gestures.slice(1).map((gesture) => this.#said("small", gesture));
@@ -85,18 +81,17 @@ export class Footboard {
     return pedal;
   }
 
-  #said(tag, { gesture, action, number }) {
+  #said(tag, { gesture, key }) {
     const element = document.createElement(tag);
-    const key = number ? `${action} ${number}` : action;
     this.words.push({ element, key, prefix: GESTURES[gesture] });
     return element;
   }
 
-  #wire(pedal, what) {
-    const { actions } = this.stage;
-    const held = Actions.isHeld(what.action);
-    const press = (own) => (held ? actions.hold(what, true, own) : actions.act(what, own));
-    const lift = (own) => held && actions.hold(what, false, own);
+  #wire(pedal, { command, hold }) {
+    const { commands } = this.stage;
+    const held = hold === "WHILE_HELD";
+    const press = (own) => (held ? commands.hold(command, true, own) : commands.do(command, own));
+    const lift = (own) => held && commands.hold(command, false, own);
     pedal.addEventListener("pointerdown", (event) => {
       if (event.button === 0) {
         pedal.setPointerCapture(event.pointerId);

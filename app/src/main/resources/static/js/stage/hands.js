@@ -1,12 +1,12 @@
 /** The drawer with pads and keys for mouse, touch and the computer's keyboard, and the stand-in player. */
 
+import { COMPUTER } from "../input/controls.js";
+import { Keyboard } from "../input/keyboard.js";
+import { labelOf } from "../input/layout.js";
 import { noteName } from "./note-names.js";
 
 const PADS = "pads";
 const KEYS = "keys";
-
-/** Where the pads lie on the computer's keyboard, from the top row down. */
-const LETTERS = ["1", "2", "3", "4", "q", "w", "e", "r", "a", "s", "d", "f", "z", "x", "c", "v"];
 
 /** Keys of the percussion map on the pads, from the top row down: kick and snare, hats at the bottom. */
 const DRUM_PADS = [54, 56, 70, 53, 41, 45, 48, 51, 37, 39, 44, 49, 36, 38, 42, 46];
@@ -20,7 +20,13 @@ const KEY_COUNT = 25;
 const BLACK = [1, 3, 6, 8, 10];
 const NOTE_ON = 0x90;
 const NOTE_OFF = 0x80;
-const VELOCITY = 100;
+/** How hard the computer's keys play. */
+const STRENGTHS = [60, 100, 124];
+const STRENGTH_WORDS = ["softly", "as usual", "hard"];
+
+/** How hard a pad or key plays that is touched at its top, and how much harder at its bottom. */
+const SOFTEST = 40;
+const HARDER = 87;
 
 export class Hands {
   constructor(stage) {
@@ -38,7 +44,8 @@ export class Hands {
         this.draw();
       });
     this.#drawKeys();
-    this.#wireKeyboard();
+    this.strength = 1;
+    this.#drawStrength();
     this.#wireStandIn();
     this.#wireDrawer();
     stage.hub.addEventListener("played", ({ detail }) => this.#light(detail));
@@ -53,13 +60,13 @@ export class Hands {
       return;
     }
     this.drawn = kind;
-    this.pitches = LETTERS.map((_, i) =>
+    this.pitches = DRUM_PADS.map((_, i) =>
       kind === "drums" ? DRUM_PADS[i] : LOWEST_PAD + (3 - Math.floor(i / 4)) * 4 + (i % 4),
     );
     this.pads.replaceChildren(
       ...this.pitches.map((pitch, i) => {
         const name = kind === "drums" ? (this.drums[pitch] ?? pitch) : noteName(pitch);
-        return this.#button(PADS, "pad", pitch, [name, small(LETTERS[i])]);
+        return this.#button(PADS, "pad", pitch, [name, small(labelOf(Keyboard.placeOf(i)))]);
       }),
     );
   }
@@ -95,44 +102,56 @@ export class Hands {
     button.append(...content);
     button.addEventListener("pointerdown", (event) => {
       button.setPointerCapture(event.pointerId);
-      this.#send(device, pitch, true, event.timeStamp);
+      this.#send(device, pitch, hardness(event), event.timeStamp);
     });
-    const release = (event) => this.#send(device, pitch, false, event.timeStamp);
+    const release = (event) => this.#send(device, pitch, 0, event.timeStamp);
     button.addEventListener("pointerup", release);
     button.addEventListener("pointercancel", release);
     button.addEventListener("contextmenu", (event) => event.preventDefault());
     return button;
   }
 
-  #send(device, pitch, down, own) {
-    const message = down ? [NOTE_ON, pitch, VELOCITY] : [NOTE_OFF, pitch, 0];
+  #send(device, pitch, velocity, own) {
+    const message = velocity ? [NOTE_ON, pitch, velocity] : [NOTE_OFF, pitch, 0];
     this.stage.hub.receive(device, message, own);
   }
 
-  /** The computer's keyboard plays the pads, also while a sound is chosen. */
-  #wireKeyboard() {
+  /** What the computer's keyboard does with pads; it plays them also while a sound is chosen. */
+  get byKeys() {
     const held = new Map();
-    addEventListener("keydown", (event) => {
-      const i = LETTERS.indexOf(event.key.toLowerCase());
-      const typing = event.target.matches("input:not([type=checkbox]):not([type=range]), select");
-      const cues = event.ctrlKey || event.metaKey || event.altKey || event.shiftKey;
-      if (i < 0 || event.repeat || cues || typing) {
-        return;
-      }
-      held.set(event.code, this.pitches[i]);
-      this.#send("computer keyboard", this.pitches[i], true, event.timeStamp);
-    });
-    addEventListener("keyup", (event) => {
-      const pitch = held.get(event.code);
-      if (pitch !== undefined) {
-        held.delete(event.code);
-        this.#send("computer keyboard", pitch, false, event.timeStamp);
-      }
-    });
-    addEventListener("blur", () => {
-      held.clear();
-      this.stage.hub.gone("computer keyboard");
-    });
+    return {
+      down: (pad, own) => {
+        held.set(pad, this.pitches[pad]);
+        this.#send(COMPUTER, this.pitches[pad], STRENGTHS[this.strength], own);
+      },
+      up: (pad, own) => {
+        this.#send(COMPUTER, held.get(pad) ?? this.pitches[pad], 0, own);
+        held.delete(pad);
+      },
+      gone: () => {
+        held.clear();
+        this.stage.hub.gone(COMPUTER);
+      },
+    };
+  }
+
+  /** The computer's keys play at one of three strengths. */
+  strengthBy(step) {
+    this.strength = Math.max(0, Math.min(STRENGTHS.length - 1, this.strength + step));
+    this.#drawStrength();
+    this.stage.words.say(`The computer's keys play ${STRENGTH_WORDS[this.strength]}.`);
+  }
+
+  /** What is printed on the keys is known by now. */
+  relabel() {
+    this.drawn = "";
+    if (this.stage.state.order.length) {
+      this.draw();
+    }
+  }
+
+  #drawStrength() {
+    document.getElementById("key-strength").textContent = `keys play ${STRENGTH_WORDS[this.strength]}`;
   }
 
   #wireStandIn() {
@@ -151,12 +170,15 @@ export class Hands {
 
   #wireDrawer() {
     const toggle = document.getElementById("hands-toggle");
-    toggle.addEventListener("click", () => {
-      const drawer = document.getElementById("hands");
-      drawer.hidden = !drawer.hidden;
-      this.opened = true;
-      toggle.setAttribute("aria-expanded", String(!drawer.hidden));
-    });
+    toggle.addEventListener("click", () => this.toggle());
+  }
+
+  /** Opens the drawer, or closes it. */
+  toggle() {
+    const drawer = document.getElementById("hands");
+    drawer.hidden = !drawer.hidden;
+    this.opened = true;
+    document.getElementById("hands-toggle").setAttribute("aria-expanded", String(!drawer.hidden));
   }
 
   #light({ pitch, velocity }) {
@@ -166,6 +188,12 @@ export class Hands {
       button.classList.toggle("down", velocity > 0);
     }
   }
+}
+
+/** How far down a pad or key is touched, as a velocity; pressed without a place, it is as usual. */
+function hardness({ offsetY, currentTarget }) {
+  const { clientHeight } = currentTarget;
+  return Math.max(1, Math.min(127, Math.round(SOFTEST + (offsetY / clientHeight) * HARDER)));
 }
 
 function small(text) {

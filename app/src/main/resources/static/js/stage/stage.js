@@ -3,33 +3,37 @@ import { ServerClock } from "../house/server-clock.js";
 import { MOST_PARTS, Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
 import { WhoSounds } from "../house/who-sounds.js";
-import { Actions } from "../input/actions.js";
+import { Commands } from "../input/commands.js";
 import { Concert } from "../input/concert.js";
 import { Controls } from "../input/controls.js";
+import { Keyboard } from "../input/keyboard.js";
 import { InputHub } from "../input/hub.js";
 import { MidiBytes } from "../input/midi-bytes.js";
+import { labelOf, readLayout } from "../input/layout.js";
 import { Midi } from "../input/midi.js";
 import { StandIn } from "../input/stand-in.js";
+import { Lamps } from "../output/lamps.js";
 import { Outside } from "../output/outside.js";
 import { BringIn } from "../files/bring-in.js";
 import { SoundSheet } from "../files/sound-sheet.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
-import { Conductor } from "./conductor.js";
+import { Conductor, quiet } from "./conductor.js";
 import { dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
 import { Hands } from "./hands.js";
+import { here } from "./here.js";
 import { KeptSheet } from "./kept-sheet.js";
 import { PartDialog } from "./part-dialog.js";
 import { SectionDialog } from "./section-dialog.js";
 import { Settings } from "./settings.js";
 import { Setup } from "./setup.js";
-import { shortcuts } from "./shortcuts.js";
 import { SoundChooser } from "./sound-chooser.js";
 import { Staves } from "./staves.js";
 import { tickNow } from "./time.js";
 import { Ways } from "./ways.js";
+import { WhatNow } from "./what-now.js";
 import { Words } from "./words.js";
 import { Runs } from "../runs/runs.js";
 import { Workshop } from "../workshop/workshop.js";
@@ -46,8 +50,8 @@ const sound = new Sound(clock);
 const hub = new InputHub(connection, sound, state);
 const standIn = new StandIn(hub, clock);
 const midi = new Midi(hub);
-const actions = new Actions(connection, state, sound);
-const controls = new Controls(actions);
+const commands = new Commands(connection);
+const controls = new Controls(commands);
 hub.controls = controls;
 const outside = new Outside(clock, midi);
 sound.tellAlso((message) => outside.receive(message));
@@ -72,7 +76,7 @@ const stage = {
   standIn,
   words,
   concert,
-  actions,
+  commands,
   controls,
   midi,
   outside,
@@ -97,6 +101,9 @@ const setup = new Setup(stage);
 const ways = new Ways(stage);
 const keptSheet = new KeptSheet(stage);
 const runs = new Runs(stage);
+const hands = new Hands(stage);
+const whatNow = new WhatNow(stage);
+const lamps = new Lamps(midi, state, controls);
 runs.addEventListener("stood", balance);
 const views = [
   new Conductor(stage),
@@ -105,7 +112,9 @@ const views = [
   new Footboard(stage),
   ways,
   keptSheet,
-  new Hands(stage),
+  hands,
+  whatNow,
+  lamps,
   new BalanceDialog(stage),
   settings,
   partDialog,
@@ -143,8 +152,8 @@ connection.addEventListener("welcome", ({ detail: welcome }) => {
   state.clear();
   state.take(welcome.state);
   state.press = welcome.press;
+  state.lit = welcome.lit;
   controls.set(welcome.controls);
-  controls.atOnce = new Set(welcome.atOnce);
   controls.pedals = welcome.pedals;
   outside.setClockTo(welcome.clockTo);
   balance();
@@ -175,6 +184,10 @@ connection.addEventListener("state", ({ detail }) => {
 connection.addEventListener("plan", ({ detail }) => sound.takePlan(detail));
 connection.addEventListener("press", ({ detail }) => {
   state.press = detail;
+  draw();
+});
+connection.addEventListener("lit", ({ detail }) => {
+  state.lit = detail;
   draw();
 });
 connection.addEventListener("holder", ({ detail }) => who.told(detail));
@@ -274,12 +287,18 @@ async function wake() {
 addEventListener("pointerdown", wake, { capture: true });
 addEventListener("keydown", wake, { capture: true });
 
-/** A button that a finger has touched does not keep the keyboard: the space bar goes on starting and stopping. */
-addEventListener("click", ({ detail, target }) => detail && target.closest("button")?.blur());
-
 who.show();
 dialogs();
-shortcuts(stage, { chooser, settings, setup, partDialog, ways, workshop, runs });
+commands.quiet = () => quiet(stage);
+commands.here = here(stage, { chooser, settings, setup, partDialog, hands, whatNow, workshop, runs });
+readLayout().then(() => {
+  for (const key of document.querySelectorAll("kbd[data-key]")) {
+    key.textContent = labelOf(key.dataset.key);
+  }
+  hands.relabel();
+});
+const keyboard = new Keyboard(controls, hands.byKeys);
+keyboard.first((event) => workshop.takesKey(event));
 showSaved();
 connection.connect();
 if (opened === "setup") {

@@ -1,120 +1,250 @@
+import { post } from "../files/post.js";
+import { keyOf } from "../input/controls.js";
+import { labelOf } from "../input/layout.js";
+import { catalogue, Filling, groupsOf, openWords } from "./catalogue.js";
 import { on, put } from "./fields.js";
 
-/** The part of Setup in which controls are taught: choose the action, move the control, done. */
+const GESTURES = {
+  SHORT: "short press",
+  LONG: "long press",
+  DOUBLE: "double press",
+  RELEASE: "letting go",
+  EACH: "each change",
+};
+
+const LAMPS = ["nothing", "ready", "sounding", "cued", "recording", "on"];
+
+/**
+ * The part of Setup in which controls are taught: choose what by its group or a word, fill its blanks, move the
+ * control. Or move a control first, and see what it is and what it does. Several commands one after another are a
+ * sequence; a row of pads takes the choices of a blank one after the other.
+ */
 export class Teaching {
   constructor(stage) {
     this.stage = stage;
     this.word = document.getElementById("teach-words");
+    this.found = document.getElementById("teach-found");
+    this.blanks = document.getElementById("teach-blanks");
+    /** @type {import("./catalogue.js").Entry[]} */
+    this.entries = [];
+    /** @type {Filling | null} what is chosen */
+    this.filling = null;
+    /** @type {{command: import("../input/commands.js").Command, words: string}[]} what comes before it, one after another */
+    this.before = [];
+    on("teach-word", "input", () => this.#drawFound());
+    on("teach-group", "change", () => this.#drawFound());
+    on("teach-found", "change", () => this.#choose());
     on("teach", "click", () => this.#teach());
-    on("teach-anew", "click", () => this.#give("It has been given anew."));
+    on("teach-then", "click", () => this.#then());
+    on("teach-anew", "click", () => this.#give());
     on("teach-leave", "click", () => this.#rest());
     on("controls-name", "change", ({ target }) => this.#rename(target.value));
-    on("controls-ready", "click", () => this.stage.connection.ask({ controls: "ready" }));
+    on("controls-add", "click", () => this.#ask("add", "The ready map is there for what had nothing yet."));
+    on("controls-ready", "click", () => this.#question());
+    on("controls-ready-yes", "click", () => this.#ask("ready", "The ready map is in place of all."));
+    on("controls-ready-no", "click", () => this.#question(false));
+    on("controls-before", "click", () => this.#ask("before", "The controls are as they were before."));
     on("controls-out", "click", () => this.#export());
     on("controls-in", "change", ({ target }) => this.#import(target));
     on("setup-dialog", "close", () => this.#rest());
+    for (const name of LAMPS) {
+      on(`lamp-${name}`, "change", ({ target }) => this.#light(name, Number(target.value)));
+    }
     // a map that is refused is refused here, where the performer looks
     stage.connection.addEventListener("error", ({ detail }) => (this.word.textContent = detail));
+    stage.connection.addEventListener("word", ({ detail }) => (this.word.textContent = detail));
     stage.controls.addEventListener("taught", ({ detail }) => this.#taught(detail));
+    stage.controls.addEventListener("moved", ({ detail }) => this.#moved(detail));
   }
 
   draw() {
+    if (!this.entries.length) {
+      this.#load();
+    }
     const { map } = this.stage.controls;
     if (!map || map === this.drawn) {
       return;
     }
     this.drawn = map;
     put("controls-name", map.name);
-    const rows = [...map.assignments].sort((a, b) => worded(a.control).localeCompare(worded(b.control)));
-    document
-      .getElementById("assignments")
-      .replaceChildren(...rows.map((assignment) => this.#row(assignment)));
+    LAMPS.forEach((name) => put(`lamp-${name}`, map.lamps[name]));
+    const controls = new Map(map.assignments.map(({ control }) => [keyOf(control), control]));
+    const rows = [...controls.values()].sort((a, b) => worded(a).localeCompare(worded(b)));
+    document.getElementById("assignments").replaceChildren(...rows.map((control) => this.#row(control)));
   }
 
-  #row(assignment) {
-    const row = document.createElement("tr");
-    const cell = (text) => {
-      const element = document.createElement("td");
-      element.textContent = text;
-      row.append(element);
-      return element;
-    };
-    cell(worded(assignment.control));
-    cell(gestureWords(assignment.gesture));
-    cell(meaning(assignment));
-    const off = document.createElement("button");
-    off.className = "btn small";
-    off.textContent = "take off";
-    off.addEventListener("click", () =>
-      this.#send(this.stage.controls.map.assignments.filter((other) => other !== assignment)),
+  async #load() {
+    try {
+      this.entries = await catalogue();
+    } catch {
+      this.word.textContent = "The house does not say what there is: open Setup again in a moment.";
+      return;
+    }
+    const group = document.getElementById("teach-group");
+    group.replaceChildren(
+      new Option("all", ""),
+      ...groupsOf(this.entries).map((name) => new Option(name, name)),
     );
-    cell("").append(off);
-    return row;
+    this.#drawFound();
+  }
+
+  #drawFound() {
+    const word = document.getElementById("teach-word").value.trim().toLowerCase();
+    const group = document.getElementById("teach-group").value;
+    const told = ({ words, blanks }) =>
+      [words, ...blanks.flatMap(({ choices }) => choices.map(([, choice]) => choice))]
+        .join(" ")
+        .toLowerCase();
+    this.shown = this.entries.filter(
+      (entry) => (!group || entry.group === group) && (!word || told(entry).includes(word)),
+    );
+    this.found.replaceChildren(...this.shown.map((entry, i) => new Option(openWords(entry), String(i))));
+    this.found.selectedIndex = 0;
+    this.#choose();
+    if (!this.shown.length) {
+      this.word.textContent = "Nothing is called that: try another word.";
+    }
+  }
+
+  #choose() {
+    const entry = this.shown[Number(this.found.value)];
+    this.filling = entry ? new Filling(entry) : null;
+    this.blanks.replaceChildren(...(this.filling?.lists ?? []));
+    document.getElementById("teach").disabled = !entry;
+    document.getElementById("teach-then").disabled = !entry;
+    this.#drawSequence();
+  }
+
+  /** What is chosen comes first; something else comes after it, on the same control. */
+  #then() {
+    this.before.push({ command: this.filling.command, words: this.filling.words });
+    this.#drawSequence();
+    this.word.textContent = "Choose what comes after it.";
+  }
+
+  #drawSequence() {
+    const words = this.before.map(({ words: told }) => told);
+    document.getElementById("teach-sequence").textContent = words.length
+      ? `${words.join(", then ")}, then …`
+      : "";
   }
 
   #teach() {
+    const before = this.before;
     this.#rest();
+    this.before = before;
+    this.#drawSequence();
     this.stage.controls.teaching = true;
-    this.word.textContent = "Move the pedal, pad, key or knob now …";
+    this.word.textContent = `“${this.#meaning().words}”: move the pedal, pad, key or knob now …`;
   }
 
   #rest() {
     this.stage.controls.teaching = false;
     this.word.textContent = "";
+    this.before = [];
+    this.#drawSequence();
     document.getElementById("teach-anew").hidden = true;
     document.getElementById("teach-leave").hidden = true;
   }
 
+  /** What is to be taught: a command, or several one after another. */
+  #meaning() {
+    const { command, words } = this.filling;
+    const all = [...this.before, { command, words }];
+    return all.length === 1
+      ? all[0]
+      : {
+          command: { do: "sequence", name: "", commands: all.map((one) => one.command) },
+          words: all.map((one) => one.words).join(", then "),
+        };
+  }
+
+  /** A control that is moved says what it is, and what it does. */
+  #moved(control) {
+    const does = this.stage.controls
+      .of(control)
+      .map(({ gesture, words }) => (gesture === "SHORT" ? words : `${GESTURES[gesture]}: ${words}`));
+    document.getElementById("teach-moved").textContent =
+      `${worded(control)}${does.length ? ` · ${does.join("; ")}` : " · stands for nothing yet"}`;
+  }
+
   /** Where that control does something by that gesture already, that is said, and the performer chooses. */
   #taught(control) {
-    const value = (id) => document.getElementById(id).value;
-    const gesture = value("teach-gesture");
-    const assignment = {
-      control,
-      gesture,
-      action: value("teach-action"),
-      number: Number(value("teach-number")),
-    };
-    const same = (other) =>
-      worded(other.control) === worded(control) &&
-      other.control.channel === control.channel &&
-      other.gesture === gesture;
-    const { assignments } = this.stage.controls.map;
-    const before = assignments.find(same);
-    this.proposed = [...assignments.filter((other) => !same(other)), assignment];
+    const gesture = document.getElementById("teach-gesture").value;
+    const meaning = this.#meaning();
+    const before = this.stage.controls.of(control).find((other) => other.gesture === gesture);
+    this.proposed = { control, gesture, command: meaning.command };
+    this.given = `${worded(control)} stands for “${meaning.words}”.`;
     if (before) {
-      this.#ask(`${worded(control)}, ${gestureWords(gesture)}, stands for “${meaning(before)}” already.`);
+      this.word.textContent = `${worded(control)}, ${GESTURES[gesture]}, stands for “${before.words}” already.`;
+      document.getElementById("teach-anew").hidden = false;
+      document.getElementById("teach-leave").hidden = false;
     } else {
-      this.#give(`${worded(control)} is taught.`);
+      this.#give();
     }
   }
 
-  #ask(words) {
-    this.word.textContent = words;
-    document.getElementById("teach-anew").hidden = false;
-    document.getElementById("teach-leave").hidden = false;
-  }
-
-  #give(words) {
-    this.#send(this.proposed);
+  #give() {
+    const inRow = document.getElementById("teach-row").checked;
+    const { given } = this;
+    this.#send({ teach: [this.proposed] });
     this.#rest();
+    this.word.textContent = given;
+    if (inRow && this.filling.next()) {
+      this.stage.controls.teaching = true;
+      this.word.textContent = `${given} Now “${this.filling.words}”: touch the next one, or close.`;
+    }
+  }
+
+  /** What one control does, gesture by gesture. */
+  #row(control) {
+    const row = document.createElement("tr");
+    const name = document.createElement("td");
+    name.textContent = worded(control);
+    const does = document.createElement("td");
+    for (const assignment of this.stage.controls.of(control)) {
+      const one = document.createElement("div");
+      one.textContent = `${GESTURES[assignment.gesture]}: ${assignment.words} `;
+      const off = document.createElement("button");
+      off.className = "btn small";
+      off.textContent = "take off";
+      off.setAttribute("aria-label", `take off ${worded(control)}, ${GESTURES[assignment.gesture]}`);
+      const { gesture, command } = assignment;
+      off.addEventListener("click", () => this.#send({ takeOff: [{ control, gesture, command }] }));
+      one.append(off);
+      does.append(one);
+    }
+    row.append(name, does);
+    return row;
+  }
+
+  #send(change) {
+    this.stage.connection.ask({ controls: change });
+  }
+
+  #ask(wish, words) {
+    this.#question(false);
+    this.stage.connection.ask({ controls: wish });
     this.word.textContent = words;
   }
 
-  #send(assignments) {
-    const { map } = this.stage.controls;
-    this.stage.connection.ask({ controls: { ...map, assignments } });
+  #question(asks = true) {
+    document.getElementById("controls-question").hidden = !asks;
+  }
+
+  #light(name, value) {
+    this.#send({ lamps: { ...this.stage.controls.map.lamps, [name]: value } });
   }
 
   #rename(name) {
-    this.stage.connection.ask({ controls: { ...this.stage.controls.map, name } });
+    this.#send({ name });
   }
 
   #export() {
     const text = JSON.stringify(this.stage.controls.map, null, 2);
     const link = document.createElement("a");
     link.href = URL.createObjectURL(new Blob([text], { type: "application/json" }));
-    link.download = "controls.json";
+    link.download = `${this.stage.controls.map.name}.json`;
     link.click();
     URL.revokeObjectURL(link.href);
   }
@@ -122,25 +252,16 @@ export class Teaching {
   async #import(target) {
     const [file] = target.files;
     target.value = "";
-    try {
-      this.stage.connection.ask({ controls: JSON.parse(await file.text()) });
-      this.word.textContent = "";
-    } catch {
-      this.word.textContent = "That file is no map of controls: choose one that was exported here.";
-    }
+    const { said, why } = await post("/controls", { file });
+    this.word.textContent = why ?? `${said.assignments} assignments came in. ${said.leftOut}`;
   }
 }
 
-function worded({ device, kind, number }) {
+/** @param {import("../input/controls.js").Control} control */
+function worded({ device, kind, channel, number, key }) {
+  if (kind === "KEY") {
+    return `${device}: ${labelOf(key)}`;
+  }
   const what = { NOTE: "note", CONTROL_CHANGE: "control", PROGRAM_CHANGE: "program" }[kind];
-  return `${device}: ${what} ${number}`;
-}
-
-function meaning({ action, number }) {
-  const option = document.querySelector(`#teach-action option[value="${action}"]`);
-  return `${option.textContent.trim()}${number ? ` ${number}` : ""}`;
-}
-
-function gestureWords(gesture) {
-  return document.querySelector(`#teach-gesture option[value="${gesture}"]`).textContent.trim();
+  return `${device}: ${what} ${number}${channel ? `, channel ${channel + 1}` : ""}`;
 }

@@ -1,5 +1,8 @@
 import { on, onPress } from "./fields.js";
 
+/** What the last phrase would be kept as is known by its command. */
+const KEEP = JSON.stringify({ do: "keep", ofLoopLength: false, cue: false });
+
 /**
  * Ways of recording that change what is there: replace, takes, held erase; note repeat; and keeping what
  * was played. Each shows whether it is on.
@@ -7,9 +10,9 @@ import { on, onPress } from "./fields.js";
 export class Ways {
   constructor(stage) {
     this.stage = stage;
-    onPress("way-replace", (event) => this.act("REPLACE", event.timeStamp));
-    onPress("way-takes", (event) => this.act("TAKES", event.timeStamp));
-    onPress("way-punch", (event) => this.act("PUNCH", event.timeStamp));
+    onPress("way-replace", (event) => this.#turn("replace", event.timeStamp));
+    onPress("way-takes", (event) => this.#turn("takes", event.timeStamp));
+    onPress("way-punch", (event) => this.#turn("punchBar", event.timeStamp));
     onPress("way-repeat", (event) => this.repeat(event.timeStamp));
     onPress("way-keep", (event) => this.keep(event.timeStamp));
     on("keep-what", "change", () => this.draw());
@@ -26,7 +29,6 @@ export class Ways {
       on("way-erase", kind, (event) => this.erase(false, event.timeStamp));
     }
     on("repeat-grid", "change", () => this.stage.state.hands.repeat && this.#repeatOn());
-    this.#wireKeys();
   }
 
   draw() {
@@ -46,16 +48,16 @@ export class Ways {
     this.#drawOnto();
     // said before the press is what the pedal does: the last phrase, on its part
     const asPedal = document.getElementById("keep-what").value === "phrase" && !this.#onto;
-    document.getElementById("keep-words").textContent = asPedal ? (state.press.KEEP ?? "") : "";
+    document.getElementById("keep-words").textContent = asPedal ? (state.press[KEEP] ?? "") : "";
     const grid = document.getElementById("repeat-grid");
     if (repeat && document.activeElement !== grid) {
       grid.value = repeat.grid;
     }
   }
 
-  /** On or off, as the engine finds it: replace, takes, punch; and keep. */
-  act(action, own) {
-    this.stage.actions.act({ action, number: 0 }, own);
+  /** On or off, as the engine finds it. */
+  #turn(way, own) {
+    this.stage.connection.do({ do: way, on: "toggle" }, own);
   }
 
   /** The part on which it is kept; none for that on which it was played. */
@@ -68,9 +70,7 @@ export class Ways {
     const { connection, state } = this.stage;
     const what = document.getElementById("keep-what").value;
     const onto = this.#onto;
-    if (what === "phrase" && !onto) {
-      this.act("KEEP", own);
-    } else if (what === "phrase" || what === "loop") {
+    if (what === "phrase" || what === "loop") {
       const like = { ofLoopLength: what === "loop", cue: false };
       connection.do(onto ? { do: "keepOnto", onto, ...like } : { do: "keep", ...like }, own);
     } else if (state.armedPart) {
@@ -114,30 +114,5 @@ export class Ways {
     const grid = document.getElementById("repeat-grid").value;
     const swing = this.stage.state.armedPart?.inputGrid.swing ?? 50;
     this.stage.connection.do({ do: "repeatNotes", grid, swing }, own);
-  }
-
-  /** Erase lasts as long as its key is down. */
-  #wireKeys() {
-    const acts = {
-      F2: (own) => this.act("REPLACE", own),
-      F3: (own) => this.act("TAKES", own),
-      F4: (own) => this.erase(true, own),
-      F6: (own) => this.repeat(own),
-      F7: (own) => this.act("PUNCH", own),
-    };
-    addEventListener("keydown", (event) => {
-      const act = acts[event.key];
-      if (act && !event.altKey && !event.ctrlKey && !document.querySelector("dialog[open]")) {
-        event.preventDefault();
-        if (!event.repeat) {
-          act(event.timeStamp);
-        }
-      }
-    });
-    addEventListener("keyup", (event) => {
-      if (event.key === "F4") {
-        this.erase(false, event.timeStamp);
-      }
-    });
   }
 }

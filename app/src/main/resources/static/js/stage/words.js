@@ -33,6 +33,14 @@ export class Words {
     this.timer = setTimeout(() => (this.line.textContent = ""), SHOWN_FOR);
   }
 
+  /** What is said is said no more. */
+  quiet() {
+    clearTimeout(this.next);
+    clearTimeout(this.timer);
+    this.badUntil = 0;
+    this.line.textContent = "";
+  }
+
   /** Says something that can wait for what is being said, and is else left out. */
   sayIfQuiet(sentence) {
     if (!this.line.textContent) {

@@ -658,16 +658,7 @@ export class Workshop {
       rows.value = String(this.scale.pitches[0] ?? 60);
     });
     const keys = workshopKeys(this);
-    addEventListener(
-      "keydown",
-      (event) => {
-        if (this.isOpen && keys(event)) {
-          event.preventDefault();
-          event.stopImmediatePropagation();
-        }
-      },
-      { capture: true },
-    );
+    this.takesKey = (event) => this.isOpen && keys(event);
     new ResizeObserver(() => {
       this.drawnRows = "";
       this.changed();

@@ -1,7 +1,7 @@
 package ancora.app.browser;
 
 import ancora.app.PageStandIn;
-import ancora.core.control.ControlMap;
+import ancora.core.control.ReadyMap;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -36,8 +36,8 @@ final class DevicePlayer {
   }
 
   DevicePlayer hold(int pedal, long from, long until) {
-    script.add(new Sent(from, ControlMap.FOOTBOARD, CONTROL_CHANGE, FIRST_PEDAL + pedal, 127));
-    script.add(new Sent(until, ControlMap.FOOTBOARD, CONTROL_CHANGE, FIRST_PEDAL + pedal, 0));
+    script.add(new Sent(from, ReadyMap.FOOTBOARD, CONTROL_CHANGE, FIRST_PEDAL + pedal, 127));
+    script.add(new Sent(until, ReadyMap.FOOTBOARD, CONTROL_CHANGE, FIRST_PEDAL + pedal, 0));
     return this;
   }
 

@@ -6,10 +6,10 @@ import static org.assertj.core.api.Assertions.within;
 
 import ancora.app.PageStandIn;
 import ancora.app.journal.CoreJson;
-import ancora.core.control.Action;
+import ancora.core.catalogue.Catalogue;
 import ancora.core.control.Assignment;
 import ancora.core.control.Control;
-import ancora.core.control.ControlMap;
+import ancora.core.control.ReadyMap;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
@@ -29,8 +29,8 @@ class HandsFreeTest extends HeldNight {
   }
 
   /** What the footboard says that a pedal does next. */
-  private static Locator words(Page page, String action) {
-    return page.locator("[data-action=" + action + "] b");
+  private static Locator words(Page page, String command) {
+    return page.locator("[data-does=" + command + "] b");
   }
 
   /** A press that is over before it would be a long one. */
@@ -60,7 +60,7 @@ class HandsFreeTest extends HeldNight {
     Page devices = stage.also(path + "/devices");
     stage.soon(() -> assertThat(devices.locator("#line")).hasText(""));
     Page board = stage.also(path + "?view=footboard");
-    stage.soon(() -> assertThat(words(board, "MAIN")).hasText("start, then record Kit"));
+    stage.soon(() -> assertThat(words(board, "mainPress")).hasText("start, then record Kit"));
 
     // a short press, awaited for what else it might be, still counts from when the foot came down
     press(devices, 1);
@@ -69,7 +69,7 @@ class HandsFreeTest extends HeldNight {
     stage.untilTick(2600);
     press(devices, 1);
     stage.soon(() -> assertThat(first.locator(".statewords .state")).hasText("VAMP"));
-    stage.soon(() -> assertThat(words(board, "MAIN")).hasText("add to Kit a"));
+    stage.soon(() -> assertThat(words(board, "mainPress")).hasText("add to Kit a"));
     Object notes =
         first.evaluate(
             "() => [...ancora.state.clips.values()][0].layers[0].notes.map((n) => n[1])");
@@ -78,7 +78,7 @@ class HandsFreeTest extends HeldNight {
     press(devices, 1);
     stage.soon(() -> assertThat(first.locator(".statewords .state")).hasText("OVERDUB"));
     stage.click(devices.getByText("Acoustic Snare"));
-    stage.soon(() -> assertThat(words(board, "PEEL")).containsText("take off layer 2"));
+    stage.soon(() -> assertThat(words(board, "peel")).containsText("take off layer 2"));
     hold(devices, 1);
     stage.until("[...ancora.state.clips.values()][0].layers.length === 1");
     press(devices, 6);
@@ -87,18 +87,22 @@ class HandsFreeTest extends HeldNight {
     // a control is taught, kept, and does what it is taught
     stage.click(first.locator("#setup"));
     stage.click(first.locator("[data-tab=controls]"));
-    first.locator("#teach-action").selectOption("CLICK");
+    first.locator("#teach-word").fill("click, ");
+    first.locator("#teach-found").selectOption("0");
     stage.click(first.locator("#teach"));
     press(devices, 3);
     stage.soon(
         () ->
             assertThat(first.locator("#teach-words"))
-                .containsText("stands for “next section” already"));
+                .containsText("stands for “cue the next section” already"));
     stage.click(first.locator("#teach-leave"));
     stage.click(first.locator("#teach"));
     press(devices, 3);
     stage.click(first.locator("#teach-anew"));
-    stage.soon(() -> assertThat(first.locator("#teach-words")).containsText("given anew"));
+    stage.soon(
+        () ->
+            assertThat(first.locator("#teach-words"))
+                .containsText("stands for “click, on and off”"));
     first.locator("#controls-name").fill("Harbour feet");
     first.locator("#controls-name").press("Enter");
     stage.click(first.locator("#setup-dialog [data-close]"));
@@ -110,15 +114,16 @@ class HandsFreeTest extends HeldNight {
     assertThat(
             first
                 .evaluate(
-                    "() => ancora.controls.map.assignments.filter((a) => a.action === 'CLICK').length")
+                    "() => ancora.controls.map.assignments.filter((a) => a.command.do === 'setClick').length")
                 .toString())
         .isEqualTo("1");
     stage.click(first.locator("#setup"));
     stage.click(first.locator("[data-tab=controls]"));
     stage.soon(() -> assertThat(first.locator("#controls-name")).hasValue("Harbour feet"));
     stage.click(first.locator("#controls-ready"));
+    stage.click(first.locator("#controls-ready-yes"));
     stage.soon(() -> assertThat(first.locator("#controls-name")).hasValue("stand-in devices"));
-    stage.soon(() -> assertThat(words(first, "NEXT_SECTION")).hasText("no section comes next"));
+    stage.soon(() -> assertThat(words(first, "cueSection")).hasText("the form has no sections"));
   }
 
   /** Notes of a clip of a part, as [pitch, place], by pitch and place. */
@@ -154,11 +159,10 @@ class HandsFreeTest extends HeldNight {
         new Assignment(
             new Control(DevicePlayer.PADS, Control.Kind.NOTE, 9, 49),
             Assignment.Gesture.SHORT,
-            Action.NOTE_REPEAT,
-            0);
-    JsonNode map = CoreJson.write(ControlMap.STAND_IN.with(repeat));
-    devices.say("{\"controls\":" + map + "}");
-    stage.until("ancora.controls.map.assignments.length === 17");
+            Catalogue.named("note repeat on {grid}, {on}").usual());
+    JsonNode taught = CoreJson.write(repeat);
+    devices.say("{\"controls\":{\"teach\":[" + taught + "]}}");
+    stage.until("ancora.controls.map.assignments.length > " + ReadyMap.ALL.assignments().size());
     long start = stage.micros();
     new DevicePlayer().press(6, 0).perform(stage, devices, tick -> start + tick * 650);
     stage.until("ancora.state.map");

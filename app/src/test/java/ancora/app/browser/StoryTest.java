@@ -12,8 +12,8 @@ class StoryTest extends HeldNight {
 
   private HeldStage stage;
 
-  private static Locator words(Page page, String action) {
-    return page.locator("[data-action=" + action + "] b");
+  private static Locator words(Page page, String command) {
+    return page.locator("[data-does=" + command + "] b");
   }
 
   @Test
@@ -27,7 +27,8 @@ class StoryTest extends HeldNight {
     stage.press("F3");
     Locator state = page.locator(".stave.armed .state");
     stage.soon(() -> assertThat(state).hasText("TAKES"));
-    stage.soon(() -> assertThat(words(page, "ERASE")).hasText("one way of recording at a time"));
+    stage.soon(
+        () -> assertThat(words(page, "eraseHeld")).hasText("one way of recording at a time"));
     for (int pass = 1; pass <= 2; pass++) {
       stage.untilTick(pass * loop + 500);
       stage.press("z");
@@ -76,7 +77,8 @@ class StoryTest extends HeldNight {
 
     // first recording, with its count-in shown
     stage.soon(() -> assertThat(page.locator("#count-in-words")).hasText("count-in = 4 beats"));
-    stage.soon(() -> assertThat(words(page, "MAIN")).hasText("count in 1 bar, then record Kit"));
+    stage.soon(
+        () -> assertThat(words(page, "mainPress")).hasText("count in 1 bar, then record Kit"));
     page.evaluate("() => document.activeElement.blur()");
     stage.press("Enter");
     stage.soon(() -> assertThat(page.locator(".countdown")).isVisible());
@@ -87,22 +89,22 @@ class StoryTest extends HeldNight {
     stage.press("x");
     stage.untilTick(1700);
     stage.press("Enter");
-    stage.soon(() -> assertThat(words(page, "MAIN")).containsText("record on"));
+    stage.soon(() -> assertThat(words(page, "mainPress")).containsText("record on"));
     stage.untilTick(3900);
     stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("VAMP"));
 
     // overdub, peel, restore
     stage.press("Enter");
     stage.press("c");
-    stage.soon(() -> assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)"));
+    stage.soon(() -> assertThat(words(page, "peel")).hasText("take off layer 2 (1 note)"));
     stage.press("Enter");
     stage.press("Backspace");
     stage.soon(
         () ->
-            assertThat(page.locator("[data-action=PEEL] small"))
+            assertThat(page.locator("[data-does=peel] small"))
                 .hasText("long: put back layer 2 (1 note)"));
     stage.press("Shift+Backspace");
-    stage.soon(() -> assertThat(words(page, "PEEL")).hasText("take off layer 2 (1 note)"));
+    stage.soon(() -> assertThat(words(page, "peel")).hasText("take off layer 2 (1 note)"));
     stage.press("Backspace");
     stage.press("Backspace");
     stage.soon(() -> assertThat(page.locator("#word")).containsText("first recording"));
@@ -127,7 +129,7 @@ class StoryTest extends HeldNight {
     stage.soon(() -> assertThat(again.locator(".statewords .state")).hasText("READY"));
     stage.soon(
         () ->
-            assertThat(again.locator("[data-action=PEEL] small"))
+            assertThat(again.locator("[data-does=peel] small"))
                 .hasText("long: put back layer 2 (1 note)"));
     stage.soon(() -> assertThat(again.locator("#click")).hasText("click off"));
   }

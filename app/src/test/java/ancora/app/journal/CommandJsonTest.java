@@ -5,18 +5,17 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.app.ProtocolExamples;
 import ancora.core.Refusal;
+import ancora.core.catalogue.Catalogue;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
-import ancora.core.control.Action;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
 import ancora.core.edit.WhichTakes;
-import ancora.core.engine.Act;
 import ancora.core.engine.Commands;
 import ancora.core.engine.Instead;
 import ancora.core.note.Controller;
@@ -26,6 +25,9 @@ import ancora.core.note.InputKey;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
+import ancora.core.rules.OnPage;
+import ancora.core.rules.Sequence;
+import ancora.core.rules.address.Addressed;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
@@ -37,6 +39,8 @@ import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.Arrival;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.Address;
+import ancora.core.show.Adjustment;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
 import ancora.core.show.Components;
@@ -56,6 +60,8 @@ import ancora.core.time.Tempo;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -68,6 +74,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
@@ -104,6 +111,8 @@ class CommandJsonTest {
           new Edit.DeleteMoves(Controller.BEND, 0, 960),
           new Edit.ThinMoves(Controller.change(1), 0, 960, 60),
           new Edit.DeletePedal(960, 1920));
+
+  private static final Address NEXT = new Address(Address.Of.PART, "next");
 
   private final ObjectMapper json = new ObjectMapper();
 
@@ -174,8 +183,8 @@ class CommandJsonTest {
         new CueCommand.CueClip(PART, CLIP),
         new CueCommand.CueTacet(PART),
         new CueCommand.CueSection(new SectionId(9)),
-        new CueCommand.CueNext(),
-        new CueCommand.CuePrevious(),
+        new CueCommand.CallOffAll(),
+        new CueCommand.StartOrStop(),
         new CueCommand.CallOff(PART),
         new CueCommand.Cut(PART),
         new CueCommand.CutAll(),
@@ -236,8 +245,30 @@ class CommandJsonTest {
         new SettingCommand.SoundOutside(
             PART, new PartOutput("box", 4, OptionalInt.of(130), OptionalInt.empty(), true)),
         new SettingCommand.SoundInside(PART),
-        new Act(Action.CUE_SECTION, 3),
-        new Instead(4, new Act(Action.PEEL, 0, true)),
+        new Sequence(
+            "on to the bass",
+            List.of(
+                new PressCommand.Close(),
+                Addressed.of(new PressCommand.Arm(PART), Map.of("part", NEXT)))),
+        new OnPage(OnPage.What.WORKSHOP),
+        new Instead(4, new MendCommand.Clear(true)),
+        new PressCommand.Close(),
+        new PressCommand.Overdub(),
+        new MendCommand.PunchBar(true),
+        new MendCommand.PunchBars(3, 2),
+        new HandCommand.RepeatKeys(true, Grid.EIGHTH_TRIPLET),
+        new ShelfCommand.ShiftLoop(PART, CLIP, -1),
+        new ShelfCommand.MoveEdge(
+            PART,
+            CLIP,
+            ShelfCommand.MoveEdge.Edge.LENGTH,
+            EntryUnit.BEAT,
+            new Adjustment.Knob(1, 16).turned(OptionalDouble.of(0.25), 0.5)),
+        new EditCommand.Regrid(PART, CLIP, true, false),
+        new SettingCommand.ShiftTempo(new Adjustment.By(-0.1)),
+        new SettingCommand.NextAfterClosing(),
+        new SettingCommand.AddPartLike(true),
+        new SettingCommand.StepSound(PART, -1),
         new SettingCommand.SetMaster(Master.DEFAULT),
         new SettingCommand.SetPartInput(
             PART,
@@ -271,6 +302,53 @@ class CommandJsonTest {
     assertThatThrownBy(() -> CommandJson.read(json.readTree("{\"do\":\"setClick\"}")))
         .isInstanceOf(Refusal.class)
         .hasMessage("Say what is to be otherwise.");
+  }
+
+  /** What is named by an address, or adjusted, is what a control stands for. */
+  @ParameterizedTest
+  @MethodSource("ofTheCatalogue")
+  void whatControlsStandForIsWrittenAndRead(Command command) throws JsonProcessingException {
+    String text = CommandJson.write(command).toString();
+    assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
+  }
+
+  static Stream<Command> ofTheCatalogue() {
+    return Catalogue.ALL.stream()
+        .flatMap(
+            entry ->
+                Stream.concat(
+                    Stream.of(entry.usual()),
+                    entry.blanks().stream()
+                        .flatMap(
+                            blank ->
+                                blank.choices().stream()
+                                    .map(c -> entry.with(Map.of(blank.field(), c.value()))))));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "MAIN|0|false|{'do':'mainPress'}",
+        "CLEAR|0|true|{'do':'clear','sure':true}",
+        "CUE_CLIP|3|false|{'do':'cueClip','part':'armed','clip':'c'}",
+        "CUE_SECTION|0|false|{'do':'cueSection','section':'A'}",
+        "ARM|2|false|{'do':'arm','part':'2'}",
+        "MUTE|0|false|{'do':'setBalance','part':'armed','muted':'toggle'}",
+        "TAKES|0|false|{'do':'takes','on':'toggle'}",
+        "ERASE|0|false|{'do':'eraseHeld','on':'toggle'}",
+        "REPEAT_GRID|7|false|{'do':'repeatKeys','on':true,'grid':'1/8T'}",
+        "KEEP_BARS|4|false|{'do':'keepBars','part':'armed','onto':'armed','bars':4,'cue':false}",
+        "NEXT_SECTION|0|false|{'do':'cueSection','section':'next'}"
+      })
+  void whatAControlStoodForOnceIsACommandToday(String action, int number, boolean sure, String is)
+      throws JsonProcessingException {
+    ObjectNode act = JsonNodeFactory.instance.objectNode().put("do", "act").put("action", action);
+    act.put("number", number).put("sure", sure);
+    String today = is.replace('\'', '"');
+    assertThat(CommandJson.write(CommandJson.read(act)).toString()).isEqualTo(today);
+    assertThat(CommandJson.read(json.readTree("{\"do\":\"cueNext\"}")))
+        .isEqualTo(Catalogue.named("cue {section}").usual());
   }
 
   /** What is written down about the protocol is how it is. */
@@ -323,7 +401,7 @@ class CommandJsonTest {
     assertThat(CommandJson.read(json.readTree("{\"do\":\"undo\"}")))
         .isEqualTo(new UndoCommand.Undo(false));
     assertThat(CommandJson.read(json.readTree("{\"do\":\"act\",\"action\":\"UNDO\",\"number\":0}")))
-        .isEqualTo(new Act(Action.UNDO, 0, false));
+        .isEqualTo(new UndoCommand.Undo(false));
   }
 
   @ParameterizedTest
@@ -352,6 +430,15 @@ class CommandJsonTest {
         "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[{\"by\":\"explode\",\"notes\":\"all\"}]}",
         "{\"do\":\"editNotes\",\"part\":1,\"clip\":7,\"edits\":[{\"by\":\"velocity\",\"notes\":\"all\"}]}",
         "{\"do\":\"rename\",\"title\":\"\"}",
+        "{\"do\":\"cueClip\",\"part\":\"first\",\"clip\":\"next\"}",
+        "{\"do\":\"cueClip\",\"part\":\"armed\"}",
+        "{\"do\":\"takes\",\"on\":\"perhaps\"}",
+        "{\"do\":\"keep\",\"ofLoopLength\":\"toggle\",\"cue\":false}",
+        "{\"do\":\"setBalance\",\"part\":1,\"level\":{\"knob\":[0]}}",
+        "{\"do\":\"shiftTempo\",\"by\":{\"knob\":[40,240],\"at\":2}}",
+        "{\"do\":\"shiftTempo\",\"by\":\"+9999\"}",
+        "{\"do\":\"sequence\",\"name\":\"\",\"commands\":[{\"do\":\"peel\"}]}",
+        "{\"do\":\"act\",\"action\":\"FLY\",\"number\":0}",
         "{\"do\":\"reportDelay\",\"micros\":null}"
       })
   void whatIsNoCommandIsRefusedInASentence(String text) {

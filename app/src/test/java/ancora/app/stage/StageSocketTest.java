@@ -72,7 +72,8 @@ class StageSocketTest {
       JsonNode welcome = page.next("welcome");
       assertThat(welcome.at("/state/show/title").asText()).isEqualTo("Rehearsal");
       assertThat(welcome.at("/plan/rolling").asBoolean()).isFalse();
-      assertThat(welcome.at("/press/MAIN").asText()).isEqualTo("count in 1 bar, then record Kit");
+      assertThat(welcome.get("press").get("{\"do\":\"mainPress\"}").asText())
+          .isEqualTo("count in 1 bar, then record Kit");
     }
   }
 
@@ -371,7 +372,8 @@ class StageSocketTest {
       JsonNode welcome = page.next("welcome");
       assertThat(welcome.at("/state/transport/rolling").asBoolean()).isFalse();
       assertThat(welcome.at("/state/clips").elements().next().get("peeled").asInt()).isEqualTo(1);
-      assertThat(welcome.at("/press/RESTORE").asText()).startsWith("put back layer 2");
+      assertThat(welcome.get("press").get("{\"do\":\"restore\"}").asText())
+          .startsWith("put back layer 2");
     }
   }
 
@@ -526,11 +528,12 @@ class StageSocketTest {
         devices.say("{\"bytes\":" + wrong + ",\"device\":\"x\",\"stamp\":5}");
         assertThat(devices.next("error").textValue()).contains("0 to 255");
       }
-      devices.say("{\"controls\":{\"format\":9,\"name\":\"x\",\"assignments\":[]}}");
+      devices.say(
+          "{\"controls\":{\"format\":9,\"name\":\"x\",\"assignments\":[],\"lamps\":{\"nothing\":0,\"ready\":1,\"sounding\":2,\"cued\":3,\"recording\":4,\"on\":5}}}");
       assertThat(devices.next("error").textValue()).contains("format 9");
     }
     try (PageStandIn stage = page("stage")) {
-      assertThat(stage.next("welcome").get("controls").get("name").textValue())
+      assertThat(stage.next("welcome").at("/controls/map/name").textValue())
           .isEqualTo("stand-in devices");
     }
   }

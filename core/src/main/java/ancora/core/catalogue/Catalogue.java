@@ -20,7 +20,6 @@ import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.OnPage;
 import ancora.core.rules.Sequence;
-import ancora.core.rules.address.Address;
 import ancora.core.rules.address.Addressed;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
@@ -32,6 +31,7 @@ import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.Address;
 import ancora.core.show.Adjustment;
 import ancora.core.show.Balance;
 import ancora.core.show.Click;
@@ -114,7 +114,9 @@ public final class Catalogue {
   public static String words(Command command) {
     if (command instanceof Sequence sequence) {
       return sequence.name().isEmpty()
-          ? sequence.commands().stream().map(Catalogue::words).collect(Collectors.joining(", then "))
+          ? sequence.commands().stream()
+              .map(Catalogue::words)
+              .collect(Collectors.joining(", then "))
           : sequence.name();
     }
     return entry(command)
@@ -151,7 +153,8 @@ public final class Catalogue {
         entry(RECORD, "close the loop", new PressCommand.Close()),
         entry(RECORD, "overdub on and off", new PressCommand.Overdub()),
         entry(RECORD, "replace {on}", on(new MendCommand.Replace(true), HELD), held()),
-        entry(RECORD, "punch the bar that sounds, {on}", on(new MendCommand.PunchBar(true)), SWITCH),
+        entry(
+            RECORD, "punch the bar that sounds, {on}", on(new MendCommand.PunchBar(true)), SWITCH),
         entry(
             RECORD,
             "punch {bars} from bar {first} on",
@@ -252,8 +255,7 @@ public final class Catalogue {
             "hear {take} of {clip}, {part}, {atOnce}",
             Addressed.of(
                 new MendCommand.HearTake(SOME_PART, SOME_CLIP, 1, false),
-                Map.of(
-                    "part", Address.ARMED, "clip", Address.IN_HAND, "take", take("next"))),
+                Map.of("part", Address.ARMED, "clip", Address.IN_HAND, "take", take("next"))),
             PARTS,
             CLIPS,
             blank(
@@ -266,8 +268,7 @@ public final class Catalogue {
                     numbers(1, MOST_KEPT).map(n -> new Choice(n, "take " + n)))),
             blank(
                 "atOnce",
-                Stream.of(
-                    new Choice(false, "at the entry point"), new Choice(true, "at once")))),
+                Stream.of(new Choice(false, "at the entry point"), new Choice(true, "at once")))),
         entry(
             MEND,
             "{newest} of {clip}, {part}, {toGrid}",
@@ -278,10 +279,10 @@ public final class Catalogue {
                 "newest",
                 Stream.of(new Choice(true, "newest layer"), new Choice(false, "all notes"))),
             blank(
-                "toGrid", Stream.of(new Choice(true, "to the grid"), new Choice(false, "as played")))),
+                "toGrid",
+                Stream.of(new Choice(true, "to the grid"), new Choice(false, "as played")))),
         clipEntry(MEND, "thin a copy of {clip}", new ShelfCommand.ThinClip(SOME_PART, SOME_CLIP)),
-        clipEntry(
-            MEND, "duplicate {clip}", new ShelfCommand.DuplicateClip(SOME_PART, SOME_CLIP)),
+        clipEntry(MEND, "duplicate {clip}", new ShelfCommand.DuplicateClip(SOME_PART, SOME_CLIP)),
         clipEntry(
             MEND, "spread the takes of {clip}", new MendCommand.SpreadTakes(SOME_PART, SOME_CLIP)),
         clipEntry(
@@ -289,11 +290,8 @@ public final class Catalogue {
             "spread the layers of {clip}",
             new EditCommand.SpreadLayers(SOME_PART, SOME_CLIP)),
         clipEntry(
-            MEND,
-            "takes of {clip} in a row",
-            new MendCommand.LayTakesInRow(SOME_PART, SOME_CLIP)),
-        clipEntry(
-            MEND, "keep one take of {clip}", new MendCommand.CropTakes(SOME_PART, SOME_CLIP)),
+            MEND, "takes of {clip} in a row", new MendCommand.LayTakesInRow(SOME_PART, SOME_CLIP)),
+        clipEntry(MEND, "keep one take of {clip}", new MendCommand.CropTakes(SOME_PART, SOME_CLIP)),
         clipEntry(MEND, "flatten {clip}", new EditCommand.Flatten(SOME_PART, SOME_CLIP)),
         entry(
             MEND,
@@ -339,8 +337,7 @@ public final class Catalogue {
                     new Choice(ShelfCommand.WindowBars.Bars.SHORTER, "a bar shorter"))),
             blank(
                 "all",
-                Stream.of(
-                    new Choice(false, "the armed part"), new Choice(true, "all that vamp")))),
+                Stream.of(new Choice(false, "the armed part"), new Choice(true, "all that vamp")))),
         entry(
             LOOP,
             "{edge} of {clip}, {part}, {by} in {unit}",
@@ -368,8 +365,7 @@ public final class Catalogue {
                     new Choice(new Adjustment.Knob(0, 31), "by knob, 0 to 31"))),
             blank(
                 "unit",
-                Stream.of(
-                    new Choice(EntryUnit.BEAT, "beats"), new Choice(EntryUnit.BAR, "bars")))),
+                Stream.of(new Choice(EntryUnit.BEAT, "beats"), new Choice(EntryUnit.BAR, "bars")))),
         entry(
             LOOP,
             "stutter by {divide} in {all}, {on}",
@@ -561,16 +557,14 @@ public final class Catalogue {
             new KeepCommand.KeepPhrases(1),
             blank(
                 "by",
-                Stream.of(
-                    new Choice(1, "one phrase more"), new Choice(-1, "one phrase fewer")))));
+                Stream.of(new Choice(1, "one phrase more"), new Choice(-1, "one phrase fewer")))));
     entries.add(
         entry(
             KEEP,
             "what was kept, otherwise: {by}",
             new KeepCommand.ChangeKept(Otherwise.HALF),
             blank(
-                "by",
-                Arrays.stream(Otherwise.values()).map(by -> new Choice(by, otherwise(by))))));
+                "by", Arrays.stream(Otherwise.values()).map(by -> new Choice(by, otherwise(by))))));
     entries.add(entry(KEEP, "hear what was kept", new KeepCommand.HearKept()));
     entries.add(entry(KEEP, "hear a run, or stop it", new OnPage(OnPage.What.HEAR_RUN)));
     entries.add(entry(KEEP, "the run round this bar, or on", new OnPage(OnPage.What.RUN_ROUND)));
@@ -615,7 +609,9 @@ public final class Catalogue {
             "room",
             new Adjustment.Knob(0.2, 8),
             Stream.of(
-                knob(0.2, 8), new Choice(0.8, "0.8 s"), new Choice(1.8, "1.8 s"),
+                knob(0.2, 8),
+                new Choice(0.8, "0.8 s"),
+                new Choice(1.8, "1.8 s"),
                 new Choice(4.0, "4 s"))),
         entry(HOUSE, "lamp off", new OnPage(OnPage.What.LAMP_OFF)),
         entry(HOUSE, "light and dark", new OnPage(OnPage.What.LIGHT)),
@@ -663,8 +659,7 @@ public final class Catalogue {
   }
 
   private static Entry setting(String words, String field, Object usual, Stream<Choice> choices) {
-    Components<RecordingSettings> some =
-        Components.one(RecordingSettings.class, field, usual);
+    Components<RecordingSettings> some = Components.one(RecordingSettings.class, field, usual);
     return entry(RECORD, words, new SettingCommand.SetRecording(some), blank(field, choices));
   }
 

@@ -6,7 +6,6 @@ import ancora.core.rules.address.Addressed;
 import ancora.core.show.Adjustment;
 import ancora.core.show.Components;
 import ancora.core.show.Shape;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;

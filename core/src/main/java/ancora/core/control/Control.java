@@ -12,7 +12,8 @@ import java.util.regex.Pattern;
  * @param channel MIDI channel, 0 to 15
  * @param number of its note, control change or program, 0 to 127
  * @param key of the computer: its place as the browser names it ({@code event.code} of the W3C's UI
- *     Events: KeyU, Space, F2), after “Shift ”, “Alt ” or “Ctrl ” if that is held with it; empty for other controls
+ *     Events: KeyU, Space, F2), after “Shift ”, “Alt ” or “Ctrl ” if that is held with it; empty
+ *     for other controls
  */
 public record Control(String device, Kind kind, int channel, int number, String key) {
 

@@ -60,8 +60,7 @@ public record ControlMap(int format, String name, List<Assignment> assignments, 
 
   private static Map<Control, List<Assignment>> byControl(List<Assignment> assignments) {
     Map<Control, List<Assignment>> controls = new LinkedHashMap<>();
-    assignments.forEach(
-        a -> controls.computeIfAbsent(a.control(), c -> new ArrayList<>()).add(a));
+    assignments.forEach(a -> controls.computeIfAbsent(a.control(), c -> new ArrayList<>()).add(a));
     return controls;
   }
 
@@ -99,6 +98,25 @@ public record ControlMap(int format, String name, List<Assignment> assignments, 
         a -> a.control().equals(assignment.control()) && a.gesture() == assignment.gesture());
     next.add(assignment);
     return new ControlMap(format, name, next, lamps);
+  }
+
+  /** This map without what a control does by a gesture. */
+  public ControlMap without(Control control, Gesture gesture) {
+    List<Assignment> left =
+        assignments.stream()
+            .filter(a -> !a.control().equals(control) || a.gesture() != gesture)
+            .toList();
+    return new ControlMap(format, name, left, lamps);
+  }
+
+  /** This map under another name. */
+  public ControlMap named(String other) {
+    return new ControlMap(format, other, assignments, lamps);
+  }
+
+  /** This map with other lamps. */
+  public ControlMap lit(Lamps other) {
+    return new ControlMap(format, name, assignments, other);
   }
 
   /** This map with what another has for the controls that have nothing in this one. */

@@ -3,14 +3,15 @@ package ancora.core.control;
 import ancora.core.Refusal;
 
 /**
- * What a control is sent so that it lights, by what its command would find: the colours of a
- * device are the performer's. As the velocity of a note, or the value of a control change (MIDI
- * 1.0), on the control's own channel and number.
+ * What a control is sent so that it lights, by what its command would find: the colours of a device
+ * are the performer's. As the velocity of a note, or the value of a control change (MIDI 1.0), on
+ * the control's own channel and number.
  *
  * @param nothing nothing is there
  * @param ready it is there, or stands ready
  * @param sounding it sounds
- * @param cued it is cued; in turn with what it is for a beat, on a device without a lamp that blinks
+ * @param cued it is cued; in turn with what it is for a beat, on a device without a lamp that
+ *     blinks
  * @param recording it is recorded
  * @param on it is switched on
  */

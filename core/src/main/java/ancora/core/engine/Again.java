@@ -61,7 +61,7 @@ final class Again {
         lost.add("What was done since is not: " + refused.why());
       }
     }
-    pass(now, freshId);
+    pass(now, endId);
   }
 
   private void pass(long instant, long endId) {

@@ -250,6 +250,15 @@ public final class Engine {
   }
 
   /**
+   * What a command would find, so that a control that stands for it can light.
+   *
+   * @param micros the present instant, in microseconds
+   */
+  public Lit lit(Command command, long micros) {
+    return Lighting.of(this, command, micros);
+  }
+
+  /**
    * By how much taps on the armed part have come after the click nearest to each, in microseconds:
    * as they arrived, without the part's present offset. Refuses where nothing is armed, and at
    * standstill.

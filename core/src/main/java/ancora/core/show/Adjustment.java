@@ -4,8 +4,8 @@ import ancora.core.Refusal;
 import java.util.OptionalDouble;
 
 /**
- * What a value is to become, seen from what it is: so who turns a knob or treads on a pedal says the
- * change, and need not know what is there.
+ * What a value is to become, seen from what it is: so who turns a knob or treads on a pedal says
+ * the change, and need not know what is there.
  */
 public sealed interface Adjustment {
 
@@ -64,8 +64,7 @@ public sealed interface Adjustment {
    * @param at where it stands, 0 to 1; empty while nobody turns it
    * @param was where it stood when it was told of last; empty if it never was
    */
-  record Knob(double from, double to, OptionalDouble at, OptionalDouble was)
-      implements Adjustment {
+  record Knob(double from, double to, OptionalDouble at, OptionalDouble was) implements Adjustment {
     /** So close it takes hold, as a part of the range. */
     private static final double CLOSE = 0.04;
 
@@ -103,9 +102,7 @@ public sealed interface Adjustment {
     private boolean holds(double place, double there) {
       boolean close = Math.abs(place - there) <= CLOSE;
       boolean held = was.isPresent() && Math.abs(was.getAsDouble() - there) <= CLOSE;
-      return close
-          || held
-          || was.isPresent() && (was.getAsDouble() - there) * (place - there) <= 0;
+      return close || held || was.isPresent() && (was.getAsDouble() - there) * (place - there) <= 0;
     }
   }
 

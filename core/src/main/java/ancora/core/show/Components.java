@@ -10,8 +10,8 @@ import java.util.TreeMap;
  * knob sets one thing, whatever else is set in the same moment.
  *
  * @param of the setting
- * @param values of the components that are said, by their names; at least one. Each is what it is to
- *     be, or an {@link Adjustment} of what it is
+ * @param values of the components that are said, by their names; at least one. Each is what it is
+ *     to be, or an {@link Adjustment} of what it is
  */
 public record Components<T extends Record>(Class<T> of, Map<String, Object> values) {
 

@@ -32,7 +32,9 @@ public record Sound(boolean drums, int program) {
     return new Sound(true, program);
   }
 
-  /** The sound so many places further on: among drum kits, or among the programs; round and round. */
+  /**
+   * The sound so many places further on: among drum kits, or among the programs; round and round.
+   */
   public Sound further(int by) {
     if (!drums) {
       return of(Math.floorMod(program + by, GeneralMidi.PROGRAMS.size()));

@@ -35,7 +35,8 @@ class CatalogueTest {
               Map.entry("DeleteTake DeleteClip DeletePart DeleteSection", "it is looked at first"),
               Map.entry("MoveClip MoveClipTo CopyClip MovePart MoveSection", "a place is shown"),
               Map.entry("JoinParts SplitPart CutClip MakeClip", "parts and clips are made anew"),
-              Map.entry("SetSection SetMeter SetPennant SetLeaving", "set before, not in the music"),
+              Map.entry(
+                  "SetSection SetMeter SetPennant SetLeaving", "set before, not in the music"),
               Map.entry("SoundOutside SoundInside ChooseSound AddPart", "from a list"),
               Map.entry("BringIn", "from a file"),
               Map.entry("ReportDelay", "the page measures it"),
@@ -103,11 +104,12 @@ class CatalogueTest {
     assertThat(Catalogue.words(asked("cue {clip} of {part}", "clip", "clip b", "part", "part 2")))
         .isEqualTo("cue clip b of part 2");
     assertThat(Catalogue.words(new MendCommand.Clear(true))).isEqualTo("clear");
-    Command sequence =
-        new Sequence("", List.of(new PressCommand.Close(), asked("arm {part}")));
+    Command sequence = new Sequence("", List.of(new PressCommand.Close(), asked("arm {part}")));
     assertThat(Catalogue.words(sequence)).isEqualTo("close the loop, then arm the next part");
-    assertThat(Catalogue.words(new Sequence("on to the bass", List.of(
-            new PressCommand.Close(), new HandCommand.Panic()))))
+    assertThat(
+            Catalogue.words(
+                new Sequence(
+                    "on to the bass", List.of(new PressCommand.Close(), new HandCommand.Panic()))))
         .isEqualTo("on to the bass");
   }
 }

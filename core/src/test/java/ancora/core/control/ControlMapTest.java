@@ -174,7 +174,8 @@ class ControlMapTest {
         .hasSize(ReadyMap.KEYS.size() + ReadyMap.STAND_IN.assignments().size());
   }
 
-  private static void refused(org.assertj.core.api.ThrowableAssert.ThrowingCallable no, String why) {
+  private static void refused(
+      org.assertj.core.api.ThrowableAssert.ThrowingCallable no, String why) {
     assertThatThrownBy(no).isInstanceOf(Refusal.class).hasMessageContaining(why);
   }
 }

@@ -1,5 +1,6 @@
 package ancora.core.engine;
 
+import static ancora.core.catalogue.Asked.asked;
 import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.B;
 import static ancora.core.engine.Concert.BAR;
@@ -8,18 +9,17 @@ import static ancora.core.engine.Concert.C;
 import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
-import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.core.clip.ClipId;
 import ancora.core.note.Grid;
 import ancora.core.rules.Command;
-import ancora.core.rules.address.Address;
 import ancora.core.rules.address.Addressed;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
+import ancora.core.show.Address;
 import ancora.core.show.Adjustment;
 import ancora.core.show.Show;
 import ancora.core.vamp.Cue;
@@ -62,8 +62,10 @@ class AddressesTest {
     assertThat(cued(concert)).contains(B);
     concert.at(1300, asked("cue {clip} of {part}", "clip", "the next clip"));
     assertThat(cued(concert)).as("after the one that is cued").contains(C);
-    assertThat(concert.refused(1400, asked("cue {clip} of {part}", "clip", "the next clip"))).contains("no clip after this one");
-    assertThat(concert.refused(1400, asked("cue {clip} of {part}", "clip", "clip i"))).contains("no clip i yet");
+    assertThat(concert.refused(1400, asked("cue {clip} of {part}", "clip", "the next clip")))
+        .contains("no clip after this one");
+    assertThat(concert.refused(1400, asked("cue {clip} of {part}", "clip", "clip i")))
+        .contains("no clip i yet");
   }
 
   @Test
@@ -71,29 +73,36 @@ class AddressesTest {
     Concert concert = three().at(0, asked("arm {part}", "part", "part 2"));
     assertThat(concert.stage().armed()).contains(BASS);
     assertThat(concert.refused(10, asked("arm {part}"))).isEqualTo("No part comes next.");
-    concert.at(20, asked("arm {part}", "part", "the part before")).at(30, asked("mute {part}, {muted}")).at(40, asked("solo {part}, {solo}", "part", "part 2"));
+    concert
+        .at(20, asked("arm {part}", "part", "the part before"))
+        .at(30, asked("mute {part}, {muted}"))
+        .at(40, asked("solo {part}, {solo}", "part", "part 2"));
     assertThat(concert.stage().armed()).contains(KEYS);
     assertThat(show(concert).part(KEYS).balance().muted()).isTrue();
     assertThat(show(concert).part(BASS).balance().solo()).isTrue();
     concert.at(50, asked("mute {part}, {muted}", "part", "part 1"));
     assertThat(show(concert).part(KEYS).balance().muted()).isFalse();
-    assertThat(concert.refused(60, asked("mute {part}, {muted}", "part", "part 7"))).contains("no part 7");
+    assertThat(concert.refused(60, asked("mute {part}, {muted}", "part", "part 7")))
+        .contains("no part 7");
   }
 
   @Test
   void sectionsAreCuedByNumber() {
     Concert concert = three().at(0, new CueCommand.MakeSection("Quay"));
-    concert.at(10, new CueCommand.MakeSection("Lamp")).start().at(1000, asked("cue {section}", "section", "section B"));
+    concert
+        .at(10, new CueCommand.MakeSection("Lamp"))
+        .start()
+        .at(1000, asked("cue {section}", "section", "section B"));
     assertThat(concert.stage().form().next().orElseThrow().section())
         .isEqualTo(show(concert).form().get(1).id());
-    assertThat(concert.refused(1100, asked("cue {section}", "section", "section C"))).contains("no section C");
+    assertThat(concert.refused(1100, asked("cue {section}", "section", "section C")))
+        .contains("no section C");
   }
 
   @Test
   void whatIsSwitchedOnIsSwitchedOffByTheSameControl() {
     Concert concert = three().start();
-    for (String way :
-        List.of("replace {on}", "takes {on}", "punch the bar that sounds, {on}")) {
+    for (String way : List.of("replace {on}", "takes {on}", "punch the bar that sounds, {on}")) {
       Command turned = asked(way, "on", "on and off");
       concert.at(100, turned);
       assertThat(concert.on().recording().orElseThrow().isOpen()).as(way).isTrue();
@@ -145,10 +154,11 @@ class AddressesTest {
         .hasMessageContaining("…” names no part");
     assertThatThrownBy(() -> new Addressed(CueCommand.CueClip.class, Map.of()))
         .hasMessage("The message lacks “part”.");
-    Command turned =
-        Addressed.of(
-            new KeepCommand.Keep(false, false), Map.of("cue", new Adjustment.Toggle()));
-    assertThat(three().refused(0, turned)).isEqualTo("That cannot be turned over.");
+    assertThatThrownBy(
+            () ->
+                Addressed.of(
+                    new KeepCommand.Keep(false, false), Map.of("cue", new Adjustment.Toggle())))
+        .hasMessage("That cannot be turned over.");
     assertThat(three().refused(0, asked("erase {on}")))
         .isEqualTo("That lasts as long as its control is held.");
     assertThat(Concert.with().start().refused(0, asked("cue {clip} of {part}")))
@@ -176,20 +186,35 @@ class AddressesTest {
   void theLoopInHandIsReshaped() {
     Concert concert = three().start().at(100, asked("double {clip}, {part}")).until(2000);
     assertThat(concert.clip(A).window().length()).isEqualTo(2 * BAR);
-    concert.at(2000, asked("halve {clip}, {part}")).until(4000).at(4000, asked("shift {clip}, {part}, {beats}")).until(6000);
+    concert
+        .at(2000, asked("halve {clip}, {part}"))
+        .until(4000)
+        .at(4000, asked("shift {clip}, {part}, {beats}"))
+        .until(6000);
     assertThat(concert.clip(A).window().length()).isEqualTo(BAR);
     assertThat(concert.meant(concert.clip(A))).startsWith(960L);
     concert.at(6000, asked("shift {clip}, {part}, {beats}", "beats", "a beat earlier")).until(8000);
     assertThat(concert.meant(concert.clip(A))).startsWith(0L);
-    assertThat(concert.at(8000, asked("arm {part}", "part", "part 2")).refused(8100, asked("halve {clip}, {part}")))
+    assertThat(
+            concert
+                .at(8000, asked("arm {part}", "part", "part 2"))
+                .refused(8100, asked("halve {clip}, {part}")))
         .contains("Bass has no loop yet");
   }
 
   @Test
   void levelsMoveByADecibel() {
-    Concert concert = three().at(0, asked("level of each part: {decibels}", "decibels", "a dB softer")).at(10, asked("level of each part: {decibels}", "decibels", "a dB softer"));
+    Concert concert =
+        three()
+            .at(0, asked("level of each part: {decibels}", "decibels", "a dB softer"))
+            .at(10, asked("level of each part: {decibels}", "decibels", "a dB softer"));
     assertThat(show(concert).part(BASS).balance().level()).isEqualTo(-2);
-    assertThat(show(concert.at(20, asked("level of each part: {decibels}"))).part(BASS).balance().level()).isEqualTo(-1);
+    assertThat(
+            show(concert.at(20, asked("level of each part: {decibels}")))
+                .part(BASS)
+                .balance()
+                .level())
+        .isEqualTo(-1);
   }
 
   /**

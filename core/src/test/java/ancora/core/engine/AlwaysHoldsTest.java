@@ -108,10 +108,12 @@ class AlwaysHoldsTest {
           .filter(key -> !key.key().isPedal())
           .forEach(key -> played.putIfAbsent(key.noteId(), key.onMicros()));
       if (command instanceof Instead && outcome instanceof Outcome.Done) {
-        // as if a press had not been, what was played since may have gone to other parts
+        // as if a press had not been, what was played since may have gone to other parts, and
+        // have other ids where less was made than before
         Set<Long> there = remembered(engine.stage());
         long since = now - Recent.WITHIN - Engine.LATEST;
         played.entrySet().removeIf(p -> p.getValue() >= since && !there.contains(p.getKey()));
+        there.forEach(id -> played.putIfAbsent(id, since));
       }
       if (engine.stage().history().undone() != before.history().undone()) {
         addNotes(undone, engine.stage().history().undone());

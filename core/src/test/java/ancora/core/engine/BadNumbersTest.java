@@ -179,8 +179,7 @@ class BadNumbersTest {
     for (int i = 0; i < 60_000; i++) {
       Wish wish = new Wish(random.nextInt(Wish.KINDS), random.nextInt(20), random.nextInt(16_384));
       Command command = wish.on(stage);
-      wished.add(
-          command instanceof Addressed addressed ? addressed.of() : command.getClass());
+      wished.add(command instanceof Addressed addressed ? addressed.of() : command.getClass());
     }
     assertThat(wished).containsAll(Commands.kinds().toList());
   }

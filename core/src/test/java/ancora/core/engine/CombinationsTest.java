@@ -1,5 +1,6 @@
 package ancora.core.engine;
 
+import static ancora.core.catalogue.Asked.asked;
 import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.B;
 import static ancora.core.engine.Concert.BAR;
@@ -9,7 +10,6 @@ import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
-import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;

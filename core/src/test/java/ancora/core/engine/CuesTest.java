@@ -1,5 +1,6 @@
 package ancora.core.engine;
 
+import static ancora.core.catalogue.Asked.asked;
 import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.B;
 import static ancora.core.engine.Concert.BAR;
@@ -9,7 +10,6 @@ import static ancora.core.engine.Concert.KEYS;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
-import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
@@ -230,7 +230,9 @@ class CuesTest {
     assertThat(concert.attacks(64, 0)).containsExactly(3 * BAR + 480);
     assertThat(concert.stage().form().now()).contains(new SectionId(32));
     assertThat(concert.refused(4 * BAR, asked("cue {section}"))).contains("last section");
-    concert.at(4 * BAR + 500, asked("cue {section}", "section", "the section before")).until(5 * BAR + 10);
+    concert
+        .at(4 * BAR + 500, asked("cue {section}", "section", "the section before"))
+        .until(5 * BAR + 10);
     assertThat(concert.attacks(62, 4 * BAR)).containsExactly(5 * BAR);
   }
 

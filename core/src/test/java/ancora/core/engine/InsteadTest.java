@@ -9,9 +9,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;
 import ancora.core.clip.Layer;
+import ancora.core.note.Grid;
 import ancora.core.note.Note;
+import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -91,6 +94,20 @@ class InsteadTest {
     neither.at(1400, new CueCommand.CueTacet(KEYS)).at(1500, new CueCommand.CallOff(KEYS));
     assertThat(twice.stage()).isEqualTo(neither.until(2 * BAR).stage());
     assertThat(twice.on().recording()).isEmpty();
+  }
+
+  /** Without the closing the recording goes on, with repeats that there were none of. */
+  @Test
+  void whatIsMadeAnewHasIdsOfItsOwn() {
+    Concert concert = Concert.with().start().at(10, new PressCommand.RecordAnew()).until(BAR);
+    concert.at(BAR + 10, new HandCommand.RepeatNotes(new NoteRepeat(Grid.THIRTY_SECOND, 50)));
+    concert.down(60, BAR + 100).at(2 * BAR + 50, MAIN).down(62, 2 * BAR + 900);
+    concert.up(62, 2 * BAR + 910).until(2 * BAR + 1900);
+    concert.at(2 * BAR + 1900, new Instead(3, new CueCommand.CallOff(KEYS)));
+    assertThat(concert.on().first().orElseThrow().notes())
+        .hasSizeGreaterThan(40)
+        .extracting(Note::id)
+        .doesNotHaveDuplicates();
   }
 
   @Test

@@ -1,11 +1,11 @@
 package ancora.core.engine;
 
+import static ancora.core.catalogue.Asked.asked;
 import static ancora.core.engine.Concert.A;
 import static ancora.core.engine.Concert.BAR;
 import static ancora.core.engine.Concert.clip;
 import static ancora.core.engine.Concert.note;
 import static ancora.core.engine.Concert.shelved;
-import static ancora.core.catalogue.Asked.asked;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.core.clip.Clip;

@@ -1,13 +1,13 @@
 package ancora.core.engine;
 
+import ancora.core.catalogue.Asked;
+import ancora.core.catalogue.Entry;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.ComesIn;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
-import ancora.core.catalogue.Asked;
-import ancora.core.catalogue.Entry;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
@@ -151,7 +151,10 @@ record Wish(int kind, int which, int much) {
       case 53, 54 -> new UndoCommand.Undo();
       case 55 -> new UndoCommand.Redo();
       case 56 -> which % 3 == 0 ? new CueCommand.MakeSection("s") : section(stage, part, clip);
-      case 57 -> which % 3 == 0 ? Asked.asked("cue {section}", "section", "the section before") : Asked.asked("cue {section}");
+      case 57 ->
+          which % 3 == 0
+              ? Asked.asked("cue {section}", "section", "the section before")
+              : Asked.asked("cue {section}");
       case 60, 61 -> sequenceOr(Asked.any(new Random(which * 20_000L + much)));
       case 69 -> new Instead(1 + which % 6, inPlace(part, on));
       case 62 -> new SettingCommand.SoundOutside(part, outside(on));
@@ -176,9 +179,7 @@ record Wish(int kind, int which, int much) {
     Command second = Asked.any(new Random(much));
     boolean pressed =
         Entry.holdOf(command) == Entry.Hold.PRESSED && Entry.holdOf(second) == Entry.Hold.PRESSED;
-    return pressed && which % 4 == 3
-        ? new Sequence("several", List.of(command, second))
-        : command;
+    return pressed && which % 4 == 3 ? new Sequence("several", List.of(command, second)) : command;
   }
 
   /** What a long or a double press stands for. */

@@ -6,6 +6,7 @@ import ancora.core.edit.Clips;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
+import ancora.core.show.Address;
 import ancora.core.show.Adjustment;
 import ancora.core.show.PartId;
 import ancora.core.show.SectionId;
@@ -29,8 +30,15 @@ public record Addressed(Class<? extends Command> of, Map<String, Object> said) i
 
   public Addressed {
     said = Collections.unmodifiableMap(new TreeMap<>(said));
-    for (String name : Shape.of(of).names()) {
+    Shape shape = Shape.of(of);
+    for (int i = 0; i < shape.names().size(); i++) {
+      String name = shape.names().get(i);
       Refusal.unless(said.containsKey(name), "The message lacks “%s”.", name);
+      boolean turned =
+          said.get(name) instanceof Adjustment && shape.types().get(i) != Adjustment.class;
+      Refusal.unless(
+          !turned || Switched.class.isAssignableFrom(of) && name.equals("on"),
+          "That cannot be turned over.");
     }
   }
 
@@ -73,7 +81,8 @@ public record Addressed(Class<? extends Command> of, Map<String, Object> said) i
       if (value instanceof Address address) {
         value = found(stage, part, clip, address, shape.types().get(i));
       }
-      Refusal.unless(!(value instanceof Adjustment.Held), "That lasts as long as its control is held.");
+      Refusal.unless(
+          !(value instanceof Adjustment.Held), "That lasts as long as its control is held.");
       if (value instanceof Adjustment && shape.types().get(i) != Adjustment.class) {
         // how it stands is asked of the command itself
         value = true;
@@ -101,7 +110,6 @@ public record Addressed(Class<? extends Command> of, Map<String, Object> said) i
   }
 
   private static Command turned(Command on, Stage stage, long stamp) {
-    Refusal.unless(on instanceof Switched, "That cannot be turned over.");
     if (!((Switched) on).isOn(stage, stamp)) {
       return on;
     }
@@ -123,6 +131,11 @@ public record Addressed(Class<? extends Command> of, Map<String, Object> said) i
       return Address.Of.SECTION;
     }
     return component == int.class && name.equals("take") ? Address.Of.TAKE : null;
+  }
+
+  @Override
+  public boolean isAtOnce() {
+    return AtOnce.class.isAssignableFrom(of);
   }
 
   @Override

@@ -50,8 +50,7 @@ public sealed interface EditCommand extends Command {
    * @param newest whether those of the newest layer alone
    * @param toGrid whether to the grid; else as played
    */
-  record Regrid(PartId part, ClipId clip, boolean newest, boolean toGrid)
-      implements EditCommand {
+  record Regrid(PartId part, ClipId clip, boolean newest, boolean toGrid) implements EditCommand {
     @Override
     public Command meant(Stage stage, long stamp) {
       Take take = stage.clip(part, clip).take();

@@ -2,8 +2,8 @@ package ancora.core.rules.hands;
 
 import ancora.core.Refusal;
 import ancora.core.note.Controller;
-import ancora.core.note.InputKey;
 import ancora.core.note.Grid;
+import ancora.core.note.InputKey;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;

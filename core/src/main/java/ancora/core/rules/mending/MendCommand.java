@@ -134,8 +134,7 @@ public sealed interface MendCommand extends Command {
    * @param divide 1 for a beat, 2 for half, 4 for a quarter of one
    * @param all whether all loops do that vamp; else that of the armed part
    */
-  record Stutter(boolean on, int divide, boolean all)
-      implements MendCommand, Command.Switched {
+  record Stutter(boolean on, int divide, boolean all) implements MendCommand, Command.Switched {
     public Stutter {
       Refusal.unless(
           divide == 1 || divide == 2 || divide == 4,

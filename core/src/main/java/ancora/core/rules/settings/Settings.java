@@ -76,8 +76,7 @@ public final class Settings {
     Stage sounding =
         next
             ? with.withShow(
-                with.show()
-                    .mapPart(added.id(), p -> p.withSound(sound).withName(sound.name())))
+                with.show().mapPart(added.id(), p -> p.withSound(sound).withName(sound.name())))
             : with;
     return Arming.added(sounding, added.id());
   }

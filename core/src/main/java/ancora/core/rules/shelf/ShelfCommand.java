@@ -156,7 +156,10 @@ public sealed interface ShelfCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(
-          Steps.noted(stage, Shelves.manner(stage, part, clip, manner.in(stage.clip(part, clip).manner())), "how a clip goes"));
+          Steps.noted(
+              stage,
+              Shelves.manner(stage, part, clip, manner.in(stage.clip(part, clip).manner())),
+              "how a clip goes"));
     }
   }
 

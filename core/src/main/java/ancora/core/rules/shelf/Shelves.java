@@ -217,8 +217,7 @@ public final class Shelves {
         start
             ? new Reshaping.ToWindow(is * unit, window.length())
             : new Reshaping.ToWindow(window.start(), is * unit);
-    return reshape(
-        stage, new ShelfCommand.Reshape(command.part(), clip.id(), reshaping), moment);
+    return reshape(stage, new ShelfCommand.Reshape(command.part(), clip.id(), reshaping), moment);
   }
 
   /** In the first pass after a closing a bar shorter is as if the loop had closed there. */

@@ -1,6 +1,7 @@
-package ancora.core.rules.address;
+package ancora.core.show;
 
 import ancora.core.Refusal;
+import java.util.Locale;
 import java.util.regex.Pattern;
 
 /**
@@ -41,19 +42,21 @@ public record Address(Of of, String name) {
         of.names.matcher(name).matches(),
         "“%s” names no %s: say which one, or next, or previous.",
         name.length() > 20 ? name.substring(0, 20) + "…" : name,
-        of.name().toLowerCase(java.util.Locale.ROOT));
+        of.name().toLowerCase(Locale.ROOT));
   }
 
-  boolean is(String other) {
+  /** Whether it is that name. */
+  public boolean is(String other) {
     return name.equals(other);
   }
 
   /** So many places further on than where one is; 0 if it says no such thing. */
-  int further() {
+  public int further() {
     return is("next") ? 1 : is("previous") ? -1 : 0;
   }
 
-  boolean isNumber() {
+  /** Whether it is a number, from 1. */
+  public boolean isNumber() {
     return Character.isDigit(name.charAt(0));
   }
 
