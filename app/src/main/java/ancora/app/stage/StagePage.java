@@ -66,6 +66,7 @@ class StagePage {
     Stage stage = house.stage(id);
     model.addAttribute("show", stage.show());
     model.addAttribute("saved", StateJson.outline(stage).toString());
+    model.addAttribute("controls", new Controlling(settings).controls().toString());
     model.addAttribute("open", open);
     model.addAttribute("storage", storage());
     model.addAttribute("view", VIEWS.contains(view) ? view : "play");

@@ -70,11 +70,6 @@ export class Filling {
   }
 }
 
-/** The words of an entry with its blanks left open. */
-export function openWords({ words }) {
-  return words.replace(/\{\w+\}/g, "…");
-}
-
 /** The groups, in their order. */
 export function groupsOf(entries) {
   return [...new Set(entries.map(({ group }) => group))];

@@ -170,8 +170,6 @@ export class Conductor {
     });
     on("run", "click", (event) => startOrStop(this.stage, event.timeStamp));
     on("panic", "click", ({ timeStamp }) => this.stage.commands.do({ do: "panic" }, timeStamp));
-    on("theme", "click", toggleTheme);
-    drawTheme();
     sound.addEventListener("peaks", ({ detail }) => this.#watchLevel(detail));
     on("undo", "click", () => connection.do({ do: "undo" }));
   }
@@ -195,10 +193,4 @@ export function toggleTheme() {
   const next = document.documentElement.dataset.theme === "dark" ? "light" : "dark";
   document.documentElement.dataset.theme = next;
   localStorage.setItem("ancora-theme", next);
-  drawTheme();
-}
-
-function drawTheme() {
-  const dark = document.documentElement.dataset.theme === "dark";
-  document.getElementById("theme").textContent = dark ? "Light" : "Dark";
 }

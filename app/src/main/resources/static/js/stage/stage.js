@@ -305,9 +305,11 @@ if (opened === "setup") {
   setup.open();
 }
 
-/** Until the host says how things stand the show is shown as it was saved, greyed. */
+/** Until the host says how things stand the show is shown as it was saved, greyed; keys stand for what they do. */
 function showSaved() {
-  state.take(JSON.parse(document.getElementById("stage").dataset.saved));
+  const { saved, controls: kept } = document.getElementById("stage").dataset;
+  state.take(JSON.parse(saved));
+  controls.set(JSON.parse(kept));
   draw();
 }
 

@@ -1,7 +1,7 @@
 import { post } from "../files/post.js";
 import { keyOf } from "../input/controls.js";
 import { labelOf } from "../input/layout.js";
-import { catalogue, Filling, groupsOf, openWords } from "./catalogue.js";
+import { catalogue, Filling, groupsOf } from "./catalogue.js";
 import { on, put } from "./fields.js";
 
 const GESTURES = {
@@ -98,7 +98,9 @@ export class Teaching {
     this.shown = this.entries.filter(
       (entry) => (!group || entry.group === group) && (!word || told(entry).includes(word)),
     );
-    this.found.replaceChildren(...this.shown.map((entry, i) => new Option(openWords(entry), String(i))));
+    this.found.replaceChildren(
+      ...this.shown.map((entry, i) => new Option(new Filling(entry).words, String(i))),
+    );
     this.found.selectedIndex = 0;
     this.#choose();
     if (!this.shown.length) {

@@ -116,7 +116,8 @@ class HandsFreeTest extends HeldNight {
                 .evaluate(
                     "() => ancora.controls.map.assignments.filter((a) => a.command.do === 'setClick').length")
                 .toString())
-        .isEqualTo("1");
+        .as("the pedal, and the key")
+        .isEqualTo("2");
     stage.click(first.locator("#setup"));
     stage.click(first.locator("[data-tab=controls]"));
     stage.soon(() -> assertThat(first.locator("#controls-name")).hasValue("Harbour feet"));

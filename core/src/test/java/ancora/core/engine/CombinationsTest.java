@@ -38,6 +38,7 @@ import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.shelf.ShelfCommand.WindowBars.Bars;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Click;
+import ancora.core.show.Components;
 import ancora.core.show.LengthRule;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -649,6 +650,19 @@ class CombinationsTest {
     concert.play(51, 3 * BAR, 3 * BAR + 60).until(4 * BAR + 10);
     assertThat(sounding(concert.clip(A))).contains("50@480").contains("51@0");
     assertThat(concert.clip(A).layers()).extracting(Layer::number).containsExactly(1, 2, 3);
+  }
+
+  /** Beside a loop that is added to, a first recording closes by its own lengths. */
+  @Test
+  void handOffInAPassClosesAFirstRecordingAlongsideByWholeBars() {
+    Components<RecordingSettings> now =
+        Components.one(RecordingSettings.class, "entersOn", EntryUnit.NOW);
+    Concert concert = Concert.with(FOUR).at(0, new SettingCommand.SetRecording(now));
+    concert.at(0, new PressCommand.ArmAlongside(BASS, true)).press(0).play(60, 1000, 1060);
+    concert.at(1300, new PressCommand.HandOff()).until(4 * BAR);
+    assertThat(concert.stage().show().parts().stream().flatMap(part -> part.shelf().stream()))
+        .allMatch(clip -> clip.window().length() % BAR == 0)
+        .hasSizeGreaterThan(1);
   }
 
   @Test

@@ -59,15 +59,17 @@ public final class HandOffs {
     Stage finished = stage;
     for (PartId part : Together.of(stage)) {
       // before it closes: what goes to the new part is nowhere else
-      List<Long> going = goingOver(finished, part, course.start());
-      finished = finish(NoteTaking.without(finished, part, going), part, course, moment);
+      Course own = courseOf(stage, part, course, moment);
+      List<Long> going = goingOver(finished, part, own.start());
+      finished = finish(NoteTaking.without(finished, part, going), part, own, moment);
     }
     Stage next = finished;
     List<Hands.HandOver> overs = new ArrayList<>();
     for (PartId part : Together.of(stage)) {
       next = withPartLike(next, part);
       List<Part> parts = next.show().parts();
-      overs.add(new Hands.HandOver(part, parts.get(parts.size() - 1).id(), course.start()));
+      long start = courseOf(stage, part, course, moment).start();
+      overs.add(new Hands.HandOver(part, parts.get(parts.size() - 1).id(), start));
     }
     TreeSet<PartId> alongside = new TreeSet<>();
     overs.stream().skip(1).forEach(over -> alongside.add(over.to()));
@@ -77,7 +79,7 @@ public final class HandOffs {
             .withHands(next.hands().withHandOvers(overs));
     next = Steps.noted(finished, next, "hand-off");
     for (Hands.HandOver over : overs) {
-      next = FirstRecordings.cue(handedOver(next, over), over.to(), course.start(), moment);
+      next = FirstRecordings.cue(handedOver(next, over), over.to(), over.at(), moment);
     }
     return Result.to(next);
   }
@@ -147,6 +149,17 @@ public final class HandOffs {
     InputGrid grid = stage.show().part(part).inputGrid();
     return EarlyNotes.toleranceAtStart(
         grid, start, stage.show().meter(), stage.map().orElseThrow());
+  }
+
+  /** A first recording beside a loop closes by its own lengths. */
+  private static Course courseOf(Stage stage, PartId part, Course armed, Moment moment) {
+    boolean begun =
+        stage
+            .on(part)
+            .first()
+            .filter(first -> moment.tick(stage.runningMap()) >= first.start())
+            .isPresent();
+    return begun ? course(stage, part, moment) : armed;
   }
 
   /** In a first recording it is the main press; in others the pass is finished if most is done. */
