@@ -239,11 +239,14 @@ public final class Engine {
    * same code says it that would do it.
    */
   public Forecast forecast(Command command, long micros) {
-    Stage stage = Boundaries.pass(this.stage, Math.max(now, micros));
+    long at = Math.max(now, micros);
+    Stage stage = Boundaries.pass(this.stage, at);
     try {
       Command meant = command.meant(stage, micros);
-      Result result = applied(stage, meant, Moment.of(stage, micros, Math.max(now, micros)));
-      return new Forecast(Effects.between(stage, result.stage()), result.word(), Optional.empty());
+      Result result = applied(stage, meant, Moment.of(stage, micros, at));
+      // what it brings to a line that has gone by takes effect at once
+      Stage after = Boundaries.pass(result.stage(), at);
+      return new Forecast(Effects.between(stage, after), result.word(), Optional.empty());
     } catch (Refusal refusal) {
       return new Forecast(List.of(), Optional.empty(), Optional.of(refusal.getMessage()));
     }
