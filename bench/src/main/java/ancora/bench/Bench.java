@@ -151,6 +151,8 @@ public final class Bench {
         "engine: lengths of 3500 notes of one pitch", micros.get("lengthsOfOnePitch"), "10000 µs");
     micros("engine: undo of a rename, 16×16×200", micros.get("undoOfARename"), "1000 µs");
     micros("engine: a press taken back, 4 commands since", micros.get("pressTakenBack"), "2000 µs");
+    micros(
+        "engine: forecast and lamps of 40 controls", micros.get("forecastOf40Controls"), "5000 µs");
     micros("engine: plan of a clip of 500 notes", micros.get("planOf500Notes"), "300 µs");
     micros("engine: comp of 3600 notes", micros.get("comp"), "5000 µs");
     micros("engine: a key repeated for 6 s on 1/32 up", micros.get("releaseOfRepeated"), "5000 µs");

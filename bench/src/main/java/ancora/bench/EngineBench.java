@@ -3,6 +3,8 @@ package ancora.bench;
 import ancora.core.analysis.FoundTempo;
 import ancora.core.analysis.Onset;
 import ancora.core.analysis.TempoFinder;
+import ancora.core.catalogue.Catalogue;
+import ancora.core.catalogue.Entry;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.LoopWindow;
@@ -68,6 +70,7 @@ import org.openjdk.jmh.annotations.Warmup;
 @Measurement(iterations = 4, time = 1)
 public class EngineBench {
 
+  private static final int CONTROLS = 40;
   private static final int PARTS = 16;
   private static final int CLIPS = 16;
   private static final int NOTES = 200;
@@ -306,6 +309,19 @@ public class EngineBench {
     note(pressed, 41, 1_200_000);
     pressed.apply(new Instead(5, new MendCommand.Takes(true)), 1_000_000, 1_500_000);
     return pressed.plan();
+  }
+
+  /** What 40 controls of the catalogue would do, and how they light, while much is in the show. */
+  @Benchmark
+  public int forecastOf40Controls() {
+    Engine here = Engine.of(full);
+    int done = 0;
+    for (Entry entry : Catalogue.ALL.subList(0, CONTROLS)) {
+      boolean pressed = Entry.holdOf(entry.usual()) == Entry.Hold.PRESSED;
+      done += pressed && here.forecast(entry.usual(), 1_000_000).isDone() ? 1 : 0;
+      done += here.lit(entry.usual(), 1_000_000).ordinal();
+    }
+    return done;
   }
 
   private void next(Stage from, long begins) {

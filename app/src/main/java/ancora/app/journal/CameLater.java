@@ -37,7 +37,7 @@ enum CameLater {
   CUE(CameLater::withUnit),
 
   /** What hands hold; it was once not known what they had held just before. */
-  HANDS(noneOf("erased")),
+  HANDS(noneOf("erased"), nothing("sweep")),
 
   /** A key that is down. */
   HELD_KEY(nothing("copied")),

@@ -252,6 +252,8 @@ class CommandJsonTest {
                 Addressed.of(new PressCommand.Arm(PART), Map.of("part", NEXT)))),
         new OnPage(OnPage.What.WORKSHOP),
         new Instead(4, new MendCommand.Clear(true)),
+        new MendCommand.CompHere(PART, CLIP, 2),
+        new MendCommand.CompHeld(PART, CLIP, 2, true),
         new PressCommand.Close(),
         new PressCommand.Overdub(),
         new MendCommand.PunchBar(true),
@@ -359,7 +361,7 @@ class CommandJsonTest {
       if (example.has("do")) {
         Command command = CommandJson.read(example);
         assertThat(CommandJson.write(command).toString()).isEqualTo(example.toString());
-        shown.add(command.getClass());
+        shown.add(command instanceof Addressed of ? of.of() : command.getClass());
       }
     }
     assertThat(shown).containsExactlyInAnyOrderElementsOf(Commands.kinds().toList());

@@ -258,17 +258,29 @@ public final class Catalogue {
                 Map.of("part", Address.ARMED, "clip", Address.IN_HAND, "take", take("next"))),
             PARTS,
             CLIPS,
-            blank(
-                "take",
-                Stream.concat(
-                    Stream.of(
-                        new Choice(take("next"), "the next take"),
-                        new Choice(take("previous"), "the take before"),
-                        new Choice(take("last"), "the last take")),
-                    numbers(1, MOST_KEPT).map(n -> new Choice(n, "take " + n)))),
+            takes(),
             blank(
                 "atOnce",
                 Stream.of(new Choice(false, "at the entry point"), new Choice(true, "at once")))),
+        entry(
+            MEND,
+            "from here on {take} in the comp of {clip}, {part}",
+            Addressed.of(
+                new MendCommand.CompHere(SOME_PART, SOME_CLIP, 1),
+                Map.of("part", Address.ARMED, "clip", Address.IN_HAND)),
+            PARTS,
+            CLIPS,
+            takes()),
+        entry(
+            MEND,
+            "{take} into the comp of {clip}, {part}, {on}",
+            Addressed.of(
+                new MendCommand.CompHeld(SOME_PART, SOME_CLIP, 1, true),
+                Map.of("part", Address.ARMED, "clip", Address.IN_HAND, "on", HELD)),
+            PARTS,
+            CLIPS,
+            takes(),
+            held()),
         entry(
             MEND,
             "{newest} of {clip}, {part}, {toGrid}",
@@ -782,6 +794,18 @@ public final class Catalogue {
                     "to bar "
                         + runUp.bar()
                         + (runUp.of() == RunUp.Of.LOOP ? " of the loop" : " from the start"))));
+  }
+
+  private static Blank takes() {
+    return blank(
+        "take",
+        Stream.concat(
+            Stream.of(
+                new Choice(1, "take 1"),
+                new Choice(take("next"), "the next take"),
+                new Choice(take("previous"), "the take before"),
+                new Choice(take("last"), "the last take")),
+            numbers(2, MOST_KEPT).map(n -> new Choice(n, "take " + n))));
   }
 
   private static Blank cueIt() {

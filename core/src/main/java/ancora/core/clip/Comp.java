@@ -67,6 +67,40 @@ public final class Comp {
         .withStretches(Stretch.with(comp.stretches(), drawn));
   }
 
+  /**
+   * A take with some stretches drawn from another: it is that comp drawn anew, or a new one.
+   *
+   * @param base the take that holds outside of them
+   */
+  public static Take swept(Clip clip, int base, List<Stretch> drawn, long nextId) {
+    Take take = clip.take(base);
+    if (take.stretches().isEmpty()) {
+      LoopWindow window = clip.window();
+      List<Stretch> stretches = List.of(new Stretch(window.start(), window.end(), base));
+      for (Stretch stretch : drawn) {
+        stretches = Stretch.with(stretches, stretch);
+      }
+      return of(clip, stretches, nextId);
+    }
+    Clip next = clip;
+    long id = nextId;
+    for (Stretch stretch : drawn) {
+      Take redrawn = redrawn(next, base, stretch, id);
+      id =
+          Math.max(
+              id,
+              redrawn
+                      .allLayers()
+                      .flatMap(l -> l.notes().stream())
+                      .mapToLong(Note::id)
+                      .max()
+                      .orElse(id)
+                  + 1);
+      next = next.with(redrawn);
+    }
+    return next.take(base);
+  }
+
   private static Layer first(Take comp) {
     return comp.layers().get(0);
   }

@@ -19,6 +19,7 @@ import java.util.stream.Stream;
  * @param repeat how held keys are repeated
  * @param sustained notes whose key is up, and whose end waits for a foot to lift
  * @param handOvers where what is played goes over from one part to the next
+ * @param sweep a take that is held, and goes into a comp
  */
 @RecordBuilder
 public record Hands(
@@ -27,12 +28,20 @@ public record Hands(
     List<Erase> erased,
     Optional<NoteRepeat> repeat,
     List<Sustained> sustained,
-    List<HandOver> handOvers)
+    List<HandOver> handOvers,
+    Optional<Sweep> sweep)
     implements HandsBuilder.With {
 
   /** Nothing is held. */
   public static final Hands FREE =
-      new Hands(List.of(), List.of(), List.of(), Optional.empty(), List.of(), List.of());
+      new Hands(
+          List.of(),
+          List.of(),
+          List.of(),
+          Optional.empty(),
+          List.of(),
+          List.of(),
+          Optional.empty());
 
   public Hands {
     keys = List.copyOf(keys);

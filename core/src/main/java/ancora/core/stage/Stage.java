@@ -123,6 +123,11 @@ public record Stage(
     return armed.orElseThrow(() -> new Refusal("Arm a part first: select one."));
   }
 
+  /** This stage with its hands changed. */
+  public Stage mapHands(UnaryOperator<Hands> change) {
+    return withHands(change.apply(hands));
+  }
+
   /** The part that hands play on first: the armed one, else the first; refuses if there is none. */
   public PartId playedPart() {
     return armed.orElseGet(

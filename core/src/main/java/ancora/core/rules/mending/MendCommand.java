@@ -316,6 +316,37 @@ public sealed interface MendCommand extends Command {
   }
 
   /**
+   * From the place that sounds to the end of the loop it is another take: so a comp is made, or
+   * drawn anew if one is heard.
+   */
+  record CompHere(PartId part, ClipId clip, int take) implements MendCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Sweeping.fromHere(stage, this, moment));
+    }
+  }
+
+  /** While it is held another take is heard, and that stretch of it goes into the comp. */
+  record CompHeld(PartId part, ClipId clip, int take, boolean on)
+      implements MendCommand, Command.Switched {
+    @Override
+    public boolean isOn(Stage stage, long stamp) {
+      return stage.hands().sweep().isPresent();
+    }
+
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(Sweeping.set(stage, this, moment));
+    }
+
+    /** Switching off counts however late it arrives. */
+    @Override
+    public boolean isTimeless() {
+      return !on;
+    }
+  }
+
+  /**
    * Draws a stretch of a comp anew.
    *
    * @param take the comp

@@ -296,7 +296,7 @@ public final class Taking {
     return Steps.counted(stage.withClip(part, clip.with(comp)));
   }
 
-  private static void refuseOpen(Stage stage, PartId part, ClipId clip) {
+  static void refuseOpen(Stage stage, PartId part, ClipId clip) {
     Refusal.unless(
         stage.on(part).open().map(r -> r.way() != Way.TAKES || !r.clip().equals(clip)).orElse(true),
         "Takes are being played: end that first.");
