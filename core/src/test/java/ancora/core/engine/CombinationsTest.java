@@ -688,6 +688,22 @@ class CombinationsTest {
         .containsExactly(62);
   }
 
+  /** The loop closes, is added to, and handed off, all by its line; the note was early for that. */
+  @Test
+  void whatIsEarlyForAHandOffIsTheNewPartsAloneThoughTheLoopIsAddedTo() {
+    Concert concert = Concert.of(show -> show).start().press(10).play(60, 480, 540);
+    concert.press(BAR - 60).down(62, BAR - 50).until(BAR + 2).press(BAR + 20);
+    concert.at(BAR + 40, new PressCommand.HandOff()).until(BAR + 100);
+    concert.up(62, BAR + 200).press(2 * BAR - 50).until(3 * BAR);
+    List<Long> ids =
+        concert.stage().show().parts().stream()
+            .flatMap(part -> part.shelf().stream())
+            .flatMap(Clip::notes)
+            .map(Note::id)
+            .toList();
+    assertThat(ids).hasSize(2).doesNotHaveDuplicates();
+  }
+
   @Test
   void takesInARowAreOneLongerClipWithNotesOfItsOwn() {
     Clip two = FOUR.with(Take.of(2, List.of(new Layer(1, List.of(note(9, 60, 2000, 60))))));

@@ -19,10 +19,12 @@ import ancora.core.stage.Hands;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Loop;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 
 /** Laps of a recording, and the layers that they make: begun, ended as steps, cut by mends. */
@@ -125,22 +127,52 @@ public final class Laps {
   }
 
   /**
-   * No layer takes out what redo has taken away: only what came since the undo can have.
+   * No layer takes out what redo has taken away: only what came since the undo can have. What comes
+   * back by another redo it takes out still.
    *
-   * @param before clips that are as they were in this show are left alone
+   * @param before as it was before the redo
    */
   public static Stage withoutStray(Stage stage, Show before) {
     Set<Clip> same = clipsOf(before);
     Stage next = stage;
     for (Part part : stage.show().parts()) {
       for (Clip clip : part.shelf()) {
-        next =
+        Optional<Clip> was =
             same.contains(clip)
-                ? next
-                : next.withClip(part.id(), clip.mapTakes(Take::withoutStray));
+                ? Optional.empty()
+                : before.parts().stream()
+                    .filter(p -> p.id().equals(part.id()))
+                    .flatMap(p -> p.clip(clip.id()).stream())
+                    .findFirst();
+        next = was.isPresent() ? withoutStray(next, part.id(), was.get(), clip) : next;
       }
     }
     return next;
+  }
+
+  private static Stage withoutStray(Stage stage, PartId part, Clip was, Clip is) {
+    Set<Long> gone = noteIds(was);
+    gone.removeAll(noteIds(is));
+    Predicate<Long> there = id -> !gone.contains(id);
+    return gone.isEmpty()
+        ? stage
+        : stage.withClip(
+            part,
+            is.mapTakes(
+                take ->
+                    take.mapLayers(
+                        layer ->
+                            layer.withOut(
+                                layer.notesOut().stream().filter(there).toList(),
+                                layer.movesOut()))));
+  }
+
+  private static Set<Long> noteIds(Clip clip) {
+    Set<Long> ids = new HashSet<>();
+    clip.takes().stream()
+        .flatMap(Take::allLayers)
+        .forEach(layer -> layer.notes().forEach(note -> ids.add(note.id())));
+    return ids;
   }
 
   private static Set<Clip> clipsOf(Show show) {

@@ -222,13 +222,12 @@ public final class NoteTaking {
     return withoutFirst(Endings.without(next, part, noteIds), part, noteIds);
   }
 
-  /** A first recording that has just closed has notes too. */
+  /** A first recording that has just closed has notes too, also if something is added to it. */
   private static Stage withoutFirst(Stage stage, PartId part, Collection<Long> noteIds) {
     Optional<Clip> closed =
         stage
             .on(part)
             .recording()
-            .filter(recording -> recording.closed().isPresent())
             .flatMap(recording -> stage.show().part(part).clip(recording.clip()));
     if (closed.isEmpty()) {
       return stage;
