@@ -121,7 +121,7 @@ final class Controlling {
         ObjectNode gesture = gestures.addObject().put("gesture", assignment.gesture().name());
         gesture.set("command", CommandJson.write(assignment.command()));
         gesture
-            .put("key", FootboardWords.key(assignment.command()))
+            .put("key", FootboardWords.key(assignment))
             .put("hold", Entry.holdOf(assignment.command()).name())
             .put("words", assignment.words());
       }

@@ -3,6 +3,8 @@ package ancora.app.stage;
 import ancora.app.journal.CommandJson;
 import ancora.core.catalogue.Catalogue;
 import ancora.core.catalogue.Entry;
+import ancora.core.control.Assignment;
+import ancora.core.control.Assignment.Gesture;
 import ancora.core.control.ControlMap;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Forecast;
@@ -63,21 +65,43 @@ final class FootboardWords {
   }
 
   /**
-   * Words by the key of the command.
+   * Words that were told.
    *
-   * @param known words that were told; those of keeping are taken from here, if they are there
+   * @param all by their keys
+   * @param keepingToo whether those of keeping hold still
+   * @param othersToo whether those of long and double presses hold still: a press that may turn out
+   *     to be one has just been done, and they are what it would be from the stage before that
    */
-  static Map<String, String> of(
-      Engine engine, List<ControlMap.Pedal> pedals, long now, Map<String, String> known) {
+  record Told(Map<String, String> all, boolean keepingToo, boolean othersToo) {
+    static final Told NOTHING = new Told(Map.of(), false, false);
+  }
+
+  /** Words by the key of what a pedal, or the Stage, has. */
+  static Map<String, String> of(Engine engine, List<ControlMap.Pedal> pedals, long now, Told told) {
     Map<String, String> words = new LinkedHashMap<>();
-    OF_THE_STAGE.forEach(command -> words.put(key(command), of(engine, command, now, known)));
+    for (Command command : OF_THE_STAGE) {
+      words.put(key(command), of(engine, command, now, told));
+    }
     pedals.stream()
         .flatMap(pedal -> pedal.gestures().stream())
         .forEach(
-            a ->
-                words.computeIfAbsent(
-                    key(a.command()), key -> of(engine, a.command(), now, known)));
+            a -> {
+              String key = key(a);
+              String was = told.othersToo() && isOther(a) ? told.all().get(key) : null;
+              words.computeIfAbsent(
+                  key, k -> was == null ? of(engine, a.command(), now, told) : was);
+            });
     return words;
+  }
+
+  private static boolean isOther(Assignment assignment) {
+    return assignment.gesture() == Gesture.LONG || assignment.gesture() == Gesture.DOUBLE;
+  }
+
+  /** What is done by a gesture is known by its command; by a long or double press apart. */
+  static String key(Assignment assignment) {
+    String key = key(assignment.command());
+    return isOther(assignment) ? assignment.gesture().name() + " " + key : key;
   }
 
   /** What a command is known by: itself, as it is written. */
@@ -85,8 +109,9 @@ final class FootboardWords {
     return CommandJson.write(command).toString();
   }
 
-  private static String of(Engine engine, Command command, long now, Map<String, String> known) {
-    String was = KEEPING.contains(kind(command)) ? known.get(key(command)) : null;
+  private static String of(Engine engine, Command command, long now, Told told) {
+    boolean keeps = KEEPING.contains(kind(command)) && told.keepingToo();
+    String was = keeps ? told.all().get(key(command)) : null;
     return was != null ? was : found(engine, command, now);
   }
 

@@ -33,6 +33,9 @@ import org.slf4j.LoggerFactory;
  */
 final class Keeper {
 
+  /** A long press is known after 500 ms; the second of two comes 320 ms after the first. */
+  static final long ANOTHER_WITHIN_MILLIS = 820;
+
   private static final Logger LOG = LoggerFactory.getLogger(Keeper.class);
 
   /** While it rolls the stage is saved after so many lines, or so long, in microseconds. */
@@ -233,6 +236,15 @@ final class Keeper {
             seq, stamp, now, client, number, CommandJson.write(command).toString(), Engine.RULES),
         () -> of.written(number),
         lost);
+  }
+
+  /**
+   * Whether a press that was done at once may turn out to be a long one, or the first of two.
+   *
+   * @param now in microseconds
+   */
+  boolean mayBeAnother(long now) {
+    return mayGoBack != 0 && now - mayGoBack < ANOTHER_WITHIN_MILLIS * 1000;
   }
 
   /**

@@ -508,7 +508,13 @@ final class StageHost {
   private void tellWords() {
     long began = System.nanoTime();
     boolean early = began - keepingDue < 0;
-    told = FootboardWords.of(engine, controlling.pedals(), clock.micros(), early ? told : Map.of());
+    long now = clock.micros();
+    boolean another = keeper.mayBeAnother(now);
+    FootboardWords.Told before = new FootboardWords.Told(told, early, another);
+    told = FootboardWords.of(engine, controlling.pedals(), now, before);
+    if (another) {
+      thread.after(Keeper.ANOTHER_WITHIN_MILLIS, TimeUnit.MILLISECONDS, this::tellWordsSoon);
+    }
     publishing.words(told).ifPresent(pages::tell);
     publishing.lit(lit()).ifPresent(pages::tell);
     if (!early) {
@@ -530,7 +536,8 @@ final class StageHost {
   }
 
   private Map<String, String> words() {
-    return FootboardWords.of(engine, controlling.pedals(), clock.micros(), Map.of());
+    return FootboardWords.of(
+        engine, controlling.pedals(), clock.micros(), FootboardWords.Told.NOTHING);
   }
 
   /** A page asks for the sound: to have it in any case, or if nobody has. */

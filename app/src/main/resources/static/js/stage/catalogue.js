@@ -28,7 +28,10 @@ export class Filling {
     this.lists = entry.blanks.map((blank) => {
       const list = document.createElement("select");
       list.className = "choice small";
-      list.setAttribute("aria-label", blank.field);
+      list.setAttribute(
+        "aria-label",
+        blank.field.replace(/[A-Z]/g, (capital) => ` ${capital.toLowerCase()}`),
+      );
       list.append(...blank.choices.map(([, words], i) => new Option(words, String(i))));
       const usual = JSON.stringify(entry.command[blank.field]);
       list.value = String(

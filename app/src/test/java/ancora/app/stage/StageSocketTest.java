@@ -372,7 +372,7 @@ class StageSocketTest {
       JsonNode welcome = page.next("welcome");
       assertThat(welcome.at("/state/transport/rolling").asBoolean()).isFalse();
       assertThat(welcome.at("/state/clips").elements().next().get("peeled").asInt()).isEqualTo(1);
-      assertThat(welcome.get("press").get("{\"do\":\"restore\"}").asText())
+      assertThat(welcome.get("press").get("LONG {\"do\":\"restore\"}").asText())
           .startsWith("put back layer 2");
     }
   }
