@@ -87,6 +87,8 @@ final class Controlling {
     for (Assignment taught : list(wish, "teach")) {
       next = next.with(taught);
     }
+    next =
+        wish.has("order") ? next.ordered(CommandJson.list(wish.get("order"), Control.class)) : next;
     next = wish.has("name") ? next.named(CommandJson.text(wish, "name")) : next;
     return wish.has("lamps") ? next.lit(CommandJson.part(wish, "lamps", Lamps.class)) : next;
   }

@@ -204,6 +204,12 @@ connection.addEventListener("pedals", ({ detail }) => {
   controls.pedals = detail;
   draw();
 });
+controls.addEventListener("moved", ({ detail }) => {
+  const [turned] = controls.of(detail);
+  if (turned?.hold === "TURNED") {
+    words.sayIfQuiet(`${turned.words}.`);
+  }
+});
 connection.addEventListener("clockTo", ({ detail }) => {
   outside.setClockTo(detail);
   draw();

@@ -3,6 +3,7 @@ import { keyOf } from "../input/controls.js";
 import { labelOf } from "../input/layout.js";
 import { catalogue, Filling, groupsOf } from "./catalogue.js";
 import { on, put } from "./fields.js";
+import { PedalOrder } from "./pedal-order.js";
 
 const GESTURES = {
   SHORT: "short press",
@@ -11,6 +12,9 @@ const GESTURES = {
   RELEASE: "letting go",
   EACH: "each change",
 };
+
+/** How a control is used that is not pressed. */
+const USES = { WHILE_HELD: "held", TURNED: "turned" };
 
 const LAMPS = ["nothing", "ready", "sounding", "cued", "recording", "on"];
 
@@ -25,6 +29,7 @@ export class Teaching {
     this.word = document.getElementById("teach-words");
     this.found = document.getElementById("teach-found");
     this.blanks = document.getElementById("teach-blanks");
+    this.order = new PedalOrder((order) => this.#send({ order }));
     /** @type {import("./catalogue.js").Entry[]} */
     this.entries = [];
     /** @type {Filling | null} what is chosen */
@@ -71,6 +76,7 @@ export class Teaching {
     const controls = new Map(map.assignments.map(({ control }) => [keyOf(control), control]));
     const rows = [...controls.values()].sort((a, b) => worded(a).localeCompare(worded(b)));
     document.getElementById("assignments").replaceChildren(...rows.map((control) => this.#row(control)));
+    this.order.draw(this.stage.controls.pedals ?? []);
   }
 
   async #load() {
@@ -206,7 +212,8 @@ export class Teaching {
     const does = document.createElement("td");
     for (const assignment of this.stage.controls.of(control)) {
       const one = document.createElement("div");
-      one.textContent = `${GESTURES[assignment.gesture]}: ${assignment.words} `;
+      const how = USES[assignment.hold] ?? GESTURES[assignment.gesture];
+      one.textContent = `${how}: ${assignment.words} `;
       const off = document.createElement("button");
       off.className = "btn small";
       off.textContent = "take off";

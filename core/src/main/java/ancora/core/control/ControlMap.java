@@ -119,6 +119,14 @@ public record ControlMap(int format, String name, List<Assignment> assignments, 
     return new ControlMap(format, name, assignments, other);
   }
 
+  /** This map with some controls first, in that order: pedals are shown so. */
+  public ControlMap ordered(List<Control> first) {
+    List<Assignment> next = new ArrayList<>();
+    new LinkedHashSet<>(first).forEach(control -> next.addAll(of(control)));
+    assignments.stream().filter(a -> !first.contains(a.control())).forEach(next::add);
+    return new ControlMap(format, name, next, lamps);
+  }
+
   /** This map with what another has for the controls that have nothing in this one. */
   public ControlMap and(ControlMap other) {
     Set<Control> known = new HashSet<>();

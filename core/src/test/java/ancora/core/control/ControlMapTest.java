@@ -114,6 +114,15 @@ class ControlMapTest {
   }
 
   @Test
+  void pedalsAreShownInTheOrderThatIsGivenThem() {
+    Control last = new Control(ReadyMap.FOOTBOARD, Kind.CONTROL_CHANGE, 0, 85);
+    ControlMap ordered = ReadyMap.ALL.ordered(List.of(last, PEDAL, last));
+    assertThat(ordered.pedals()).extracting(ControlMap.Pedal::control).startsWith(last, PEDAL);
+    assertThat(ordered.assignments())
+        .containsExactlyInAnyOrderElementsOf(ReadyMap.ALL.assignments());
+  }
+
+  @Test
   void whatCannotBeIsRefusedInASentence() {
     Assignment main = on(Gesture.SHORT, MAIN);
     refused(() -> map(main, main), "two things by a short press");
