@@ -57,13 +57,15 @@ final class Boundaries {
     Stage next = stage;
     while (next.map().isPresent()) {
       TempoMap map = next.map().get();
-      Optional<Due> due = dues(next).stream().filter(d -> map.microsOf(d.tick()) <= now).min(ORDER);
+      Optional<Due> due = first(next, now);
       long over = map.lastTickBy(now);
       // what is repeated may bring about that something is due, such as the end of a punch
       long line = Math.min(Repeats.nextLine(next), over);
       if (due.isPresent() && due.get().tick() <= line) {
-        long tick = due.get().tick();
-        next = endWaits(due.get().effect().apply(passTo(next, tick - 1)), tick);
+        Stage passed = passTo(next, due.get().tick() - 1);
+        // what was taken out until then may have made a pass that is over, and is a step before it
+        Due first = first(passed, now).orElseThrow();
+        next = endWaits(first.effect().apply(passed), first.tick());
       } else {
         next = passTo(next, line);
         if (line == over) {
@@ -72,6 +74,11 @@ final class Boundaries {
       }
     }
     return next;
+  }
+
+  private static Optional<Due> first(Stage stage, long now) {
+    TempoMap map = stage.map().orElseThrow();
+    return dues(stage).stream().filter(d -> map.microsOf(d.tick()) <= now).min(ORDER);
   }
 
   /** What waited for something waits no longer where that is over, or gone. */

@@ -19,6 +19,7 @@ import ancora.core.clip.Reshaping;
 import ancora.core.clip.Stretch;
 import ancora.core.clip.Take;
 import ancora.core.history.History;
+import ancora.core.history.Step;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
 import ancora.core.note.InputGrid;
@@ -29,6 +30,7 @@ import ancora.core.player.Sounded.Kind;
 import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
@@ -702,6 +704,39 @@ class CombinationsTest {
             .map(Note::id)
             .toList();
     assertThat(ids).hasSize(2).doesNotHaveDuplicates();
+  }
+
+  /** Time may pass in one go, or bit by bit: what ends on one tick is in the same order. */
+  @Test
+  void aReplaceAndAClosingOnOneLineAreStepsInTheSameOrder() {
+    RecordingSettings aBar = RecordingSettings.DEFAULT.withCountInBars(1).withFixedUnits(1);
+    for (boolean bitByBit : new boolean[] {false, true}) {
+      Concert concert = Concert.with(FOUR).at(0, new SettingCommand.SetRecording(aBar));
+      concert
+          .at(0, new PressCommand.ArmAlongside(BASS, true))
+          .press(0)
+          .play(60, BAR - 40, BAR - 30);
+      Engine engine = Engine.of(concert.at(BAR - 20, new MendCommand.Replace(true)).stage());
+      for (long tick = BAR - 20; bitByBit && tick < 2 * BAR; tick += 60) {
+        engine.advance(Concert.micros(tick));
+      }
+      engine.advance(Concert.micros(2 * BAR + 100));
+      assertThat(engine.stage().history().done())
+          .extracting(Step::words)
+          .as("bit by bit: %s", bitByBit)
+          .endsWith("replace in Keys a", "the recording of Bass a");
+    }
+  }
+
+  /** All that was in it is off: there is a clip still, and its pieces are as empty. */
+  @Test
+  void aClipWithNothingOnCanBeCut() {
+    Clip off =
+        FOUR.withWindow(new LoopWindow(0, 2 * BAR))
+            .mapTakes(take -> take.withLayers(List.of()).withOff(take.layers()));
+    Concert concert = Concert.with(off).at(0, new EditCommand.CutClip(KEYS, A, 1));
+    assertThat(concert.stage().show().part(KEYS).shelf()).hasSize(3);
+    assertThat(concert.newest().notes()).isEmpty();
   }
 
   @Test

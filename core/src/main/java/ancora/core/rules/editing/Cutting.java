@@ -227,7 +227,12 @@ final class Cutting {
     Take left = take.mapLayers(layer -> layer.where(keep));
     Take without = left.withoutEmptyLayers();
     return without.layers().isEmpty()
-        ? without.withLayers(List.of(Layer.empty(left.layers().get(0).number())))
+        ? without.withLayers(
+            List.of(
+                left.layers().stream()
+                    .findFirst()
+                    .map(l -> Layer.empty(l.number()))
+                    .orElse(Layer.empty(1))))
         : without;
   }
 
