@@ -48,7 +48,19 @@ public final class Names {
     int number = counted.matches() ? Integer.parseInt(counted.group(2)) + 1 : 2;
     String bare = counted.matches() ? counted.group(1) : name;
     String end = " (" + number + ")";
-    return bare.substring(0, Math.min(bare.length(), LONGEST - end.length())).strip() + end;
+    return cut(bare, LONGEST - end.length()).strip() + end;
+  }
+
+  /**
+   * The beginning of a text, with no character cut in two: half of one cannot be sent.
+   *
+   * @param most so many characters of UTF-16 at most
+   */
+  public static String cut(String text, int most) {
+    if (text.length() <= most) {
+      return text;
+    }
+    return text.substring(0, Character.isHighSurrogate(text.charAt(most - 1)) ? most - 1 : most);
   }
 
   /** As {@link #checked}; but an empty name is a name, and so is none. */

@@ -235,7 +235,7 @@ public class HouseFiles {
   private static String title(String name) {
     String bare = name.substring(name.lastIndexOf('/') + 1).replaceAll("\\.[^.]*$", "");
     String plain = bare.replaceAll("\\p{Cntrl}", "").strip();
-    String within = plain.substring(0, Math.min(plain.length(), Names.LONGEST)).strip();
+    String within = Names.cut(plain, Names.LONGEST).strip();
     return within.isEmpty() ? "From a file" : within;
   }
 }

@@ -1,5 +1,6 @@
 package ancora.app.journal;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Manner;
 import ancora.core.engine.Commands;
@@ -169,7 +170,7 @@ public final class CommandJson {
     Refusal.unless(
         form != null,
         "There is no such command: %s.",
-        name.length() <= 40 ? name : name.substring(0, 40) + "…");
+        name.length() <= 40 ? name : Names.cut(name, 40) + "…");
     return form.read(node);
   }
 

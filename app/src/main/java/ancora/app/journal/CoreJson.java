@@ -1,5 +1,6 @@
 package ancora.app.journal;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
@@ -250,10 +251,7 @@ public final class CoreJson {
       return new Refusal("“" + lacks.group(1) + "” is lacking.");
     }
     String line = why.lines().findFirst().orElse("");
-    return new Refusal(
-        "A value is not what it should be: "
-            + line.substring(0, Math.min(line.length(), 90))
-            + ".");
+    return new Refusal("A value is not what it should be: " + Names.cut(line, 90) + ".");
   }
 
   private static SimpleModule values() {

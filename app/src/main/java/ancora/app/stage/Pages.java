@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.core.Names;
 import ancora.core.rules.Command;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.HashMap;
@@ -82,7 +83,7 @@ final class Pages {
   }
 
   private String freeName(String taken, Predicate<String> isTaken) {
-    String stem = taken.substring(0, Math.min(taken.length(), LONGEST_STEM));
+    String stem = Names.cut(taken, LONGEST_STEM);
     int number = 2;
     while (isTaken.test(stem + "~" + number) || isThere(stem + "~" + number)) {
       number++;

@@ -137,7 +137,7 @@ public class RunStore {
         name,
         now.bars(),
         (long) now.micros(),
-        sections.substring(0, Math.min(sections.length(), LONGEST_SECTIONS)),
+        Names.cut(sections, LONGEST_SECTIONS),
         underway,
         CoreJson.write(history.performed()).toString(),
         CoreJson.write(history.done().toArray(RunEdit[]::new)).toString(),

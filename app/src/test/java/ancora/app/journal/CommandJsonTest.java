@@ -353,6 +353,21 @@ class CommandJsonTest {
         .isEqualTo(Catalogue.named("cue {section}").usual());
   }
 
+  /** Half a character cannot be sent: what is told of a text is cut between two. */
+  @Test
+  void whyItIsRefusedHoldsNoHalfCharacter() {
+    for (int before = 0; before < 120; before++) {
+      ObjectNode broken = JsonNodeFactory.instance.objectNode().put("do", "onPage");
+      broken.put("what", "x".repeat(before) + "🌊".repeat(60));
+      assertThatThrownBy(() -> CommandJson.read(broken))
+          .isInstanceOf(Refusal.class)
+          .satisfies(
+              why ->
+                  assertThat(why.getMessage().codePoints())
+                      .noneMatch(c -> c >= 0xD800 && c <= 0xDFFF));
+    }
+  }
+
   /** What is written down about the protocol is how it is. */
   @Test
   void theProtocolShowsEachCommandAsItIsRead() throws IOException {

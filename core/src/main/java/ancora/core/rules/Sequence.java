@@ -1,5 +1,6 @@
 package ancora.core.rules;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.stage.Stage;
 import java.util.List;
@@ -17,9 +18,6 @@ public record Sequence(String name, List<Command> commands) implements Command {
   /** A sequence has no more commands. */
   public static final int MOST = 8;
 
-  /** Its name is no longer, in characters. */
-  public static final int LONGEST_NAME = 60;
-
   public Sequence {
     commands = List.copyOf(commands);
     Refusal.unless(
@@ -29,10 +27,7 @@ public record Sequence(String name, List<Command> commands) implements Command {
     Refusal.unless(
         commands.stream().noneMatch(Sequence.class::isInstance),
         "A sequence has no other sequence in it: take its commands.");
-    Refusal.unless(
-        name.length() <= LONGEST_NAME,
-        "Give the sequence a name of at most %s characters.",
-        LONGEST_NAME);
+    name = Names.checkedOrEmpty("sequence", name);
   }
 
   /** How a command is carried out by itself. */

@@ -1,5 +1,6 @@
 package ancora.core.show;
 
+import ancora.core.Names;
 import ancora.core.Refusal;
 import java.util.Locale;
 import java.util.regex.Pattern;
@@ -41,7 +42,7 @@ public record Address(Of of, String name) {
     Refusal.unless(
         of.names.matcher(name).matches(),
         "“%s” names no %s: say which one, or next, or previous.",
-        name.length() > 20 ? name.substring(0, 20) + "…" : name,
+        name.length() > 20 ? Names.cut(name, 20) + "…" : name,
         of.name().toLowerCase(Locale.ROOT));
   }
 
