@@ -67,8 +67,19 @@ public final class Planner {
           && now.show().meter().equals(stage.show().meter())
           && now.show().recording().equals(stage.show().recording())
           && now.hands().eraseOn(id).equals(stage.hands().eraseOn(id))
+          && (now.show().recording().breatherBars() == 0 || vamping(now).equals(vamping(stage)))
           && (now.on(id).change().isEmpty() || now.show().nextId() == stage.show().nextId());
     }
+  }
+
+  /** How long a loop rests depends on what else vamps, and on what is recorded together. */
+  private static List<Object> vamping(Stage stage) {
+    List<Object> vamping = new ArrayList<>(stage.alongside());
+    stage.armed().ifPresent(vamping::add);
+    for (Part part : stage.show().parts()) {
+      stage.on(part.id()).vamp().ifPresent(v -> vamping.add(part.clipOf(v.clip()).window()));
+    }
+    return vamping;
   }
 
   /** The count-in always clicks, even where the click is off: it is what one plays to. */
