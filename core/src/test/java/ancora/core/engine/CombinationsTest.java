@@ -706,6 +706,17 @@ class CombinationsTest {
     assertThat(ids).hasSize(2).doesNotHaveDuplicates();
   }
 
+  /** Keep once more takes the other phrase instead; not where the first is being added to. */
+  @Test
+  void whatIsBeingAddedToIsNotKeptOtherwise() {
+    Concert concert = Concert.of(show -> show);
+    concert.play(60, 0, 99).play(62, 480, 579).at(700, new KeepCommand.Keep(false, false));
+    concert.press(800).play(64, 1100, 1200).at(1300, new KeepCommand.Keep(false, false));
+    assertThat(concert.stage().show().part(KEYS).shelf())
+        .flatExtracting(clip -> clip.notes().map(Note::pitch).toList())
+        .contains(60, 62, 64);
+  }
+
   /** Time may pass in one go, or bit by bit: what ends on one tick is in the same order. */
   @Test
   void aReplaceAndAClosingOnOneLineAreStepsInTheSameOrder() {

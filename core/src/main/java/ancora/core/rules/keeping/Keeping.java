@@ -261,10 +261,20 @@ public final class Keeping {
             kept -> moment.stamp() >= kept.stamp() && moment.stamp() - kept.stamp() <= Kept.WITHIN);
   }
 
+  /** Nothing was done since, nor is anything being added to it. */
   private static boolean isNewest(Stage stage, Kept kept) {
-    return stage.history().last().stream()
-        .flatMap(step -> step.changes().stream())
-        .anyMatch(change -> change.brings(kept.clip()));
+    boolean newest =
+        stage.history().last().stream()
+            .flatMap(step -> step.changes().stream())
+            .anyMatch(change -> change.brings(kept.clip()));
+    boolean addedTo =
+        stage
+            .on(kept.part())
+            .open()
+            .filter(recording -> recording.clip().equals(kept.clip()))
+            .filter(recording -> !recording.underWay().isEmpty())
+            .isPresent();
+    return newest && !addedTo;
   }
 
   /** As if it had not been kept. */
