@@ -57,10 +57,18 @@ public final class TakingOut {
     Passing stretch = new Passing(from, atLine, last, true);
     Stage next = on.stage();
     for (Brought out : passed(on, recording.old(), loop, stretch, tick)) {
-      LoopRecording now = next.on(on.part()).recording().orElseThrow();
-      next = takenOut(next, on.part(), now.lapAt(out.tick(), loop), List.of(out));
+      Lap lap = next.on(on.part()).recording().orElseThrow().lapAt(out.tick(), loop);
+      next = isOff(next, on, lap) ? next : takenOut(next, on.part(), lap, List.of(out));
     }
     return next;
+  }
+
+  /** What a layer that was peeled off would take out stays: it is passed again and again. */
+  private static boolean isOff(Stage stage, Onto on, Lap lap) {
+    return lap.hasLayer()
+        && stage.clip(on.part(), on.clip().id()).findTake(lap.take()).stream()
+            .flatMap(take -> take.off().stream())
+            .anyMatch(layer -> layer.number() == lap.layer());
   }
 
   /** In a pass in which nothing is played, a punch takes out nothing. */
