@@ -168,17 +168,11 @@ export class Conductor {
         grid: target.value,
       });
     });
-    on("run", "click", (event) => startOrStop(this.stage, event.timeStamp));
+    on("run", "click", ({ timeStamp }) => connection.do({ do: "startOrStop" }, timeStamp));
     on("panic", "click", ({ timeStamp }) => this.stage.commands.do({ do: "panic" }, timeStamp));
     sound.addEventListener("peaks", ({ detail }) => this.#watchLevel(detail));
     on("undo", "click", () => connection.do({ do: "undo" }));
   }
-}
-
-/** Space, the run button, the stop pedal. */
-export function startOrStop({ connection, state }, own) {
-  const { rolling, awaiting } = state.transport;
-  connection.do({ do: rolling || awaiting ? "stop" : "start" }, own);
 }
 
 /** All notes off, here and now; the engine does the same everywhere. */
