@@ -101,6 +101,7 @@ const setup = new Setup(stage);
 const ways = new Ways(stage);
 const keptSheet = new KeptSheet(stage);
 const runs = new Runs(stage);
+stage.runs = runs;
 const hands = new Hands(stage);
 const whatNow = new WhatNow(stage);
 const lamps = new Lamps(midi, state, controls);

@@ -217,6 +217,14 @@ class ControlsStoryTest extends HeldNight {
     stage.send("{ do: 'stop' }");
     stage.until("!ancora.state.transport.rolling");
     replayed();
+
+    // what was performed is heard, and not any more, by foot
+    pedal(88, "{ do: 'onPage', what: 'HEAR_RUN' }");
+    stage.until("ancora.runs.cards?.length");
+    tread(88);
+    stage.until("ancora.runs.hearing");
+    tread(88);
+    stage.until("!ancora.runs.hearing");
   }
 
   /** What is in the journal, done again, is what there is. */

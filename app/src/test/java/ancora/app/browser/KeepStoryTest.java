@@ -122,11 +122,12 @@ class KeepStoryTest extends HeldNight {
     stage.press("g");
     stage.soon(
         () -> assertThat(page.locator("#word")).containsText("Kept 1 bar of the run as Keys c"));
+    stage.until("ancora.state.parts.get(3).shelf.length === 3");
     assertThat(
             page.evaluate(
                 "() => ancora.state.clips.get(ancora.state.parts.get(3).shelf.at(-1)).layers[0].notes.length"))
         .isEqualTo(1);
-    assertThat(page.locator("#kept-words")).hasText("Keys c: 1 bar of the run");
+    stage.soon(() -> assertThat(page.locator("#kept-words")).hasText("Keys c: 1 bar of the run"));
     assertThat(page.locator("#kept-half")).isHidden();
     stage.click(page.locator("#kept-more"));
     stage.soon(() -> assertThat(page.locator("#kept-words")).hasText("Keys c: 5 bars of the run"));
