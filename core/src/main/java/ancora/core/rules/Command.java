@@ -70,6 +70,25 @@ public interface Command {
     boolean isOn(Stage stage, long stamp);
   }
 
+  /** Something that is switched off by its stamp, however late that arrives. */
+  interface OffByItsStamp extends Switched {
+    @Override
+    default boolean isTimeless() {
+      return !on();
+    }
+  }
+
+  /** Something that is short for another command, found as things stand. */
+  interface ShortFor extends Command {
+    @Override
+    Command meant(Stage stage, long stamp);
+
+    @Override
+    default Result apply(Stage stage, Moment moment) {
+      return meant(stage, moment.stamp()).apply(stage, moment);
+    }
+  }
+
   /** Something that a long press does at once, where a short one only says what would go. */
   interface Sure extends Command {
     boolean sure();

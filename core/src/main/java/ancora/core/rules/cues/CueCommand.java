@@ -23,15 +23,10 @@ public sealed interface CueCommand extends Command {
   }
 
   /** Starts at standstill, without count-in; else stops. */
-  record StartOrStop() implements CueCommand {
+  record StartOrStop() implements CueCommand, Command.ShortFor {
     @Override
     public Command meant(Stage stage, long stamp) {
       return stage.isStill() ? new Start() : new Stop();
-    }
-
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 

@@ -50,7 +50,8 @@ public sealed interface EditCommand extends Command {
    * @param newest whether those of the newest layer alone
    * @param toGrid whether to the grid; else as played
    */
-  record Regrid(PartId part, ClipId clip, boolean newest, boolean toGrid) implements EditCommand {
+  record Regrid(PartId part, ClipId clip, boolean newest, boolean toGrid)
+      implements EditCommand, Command.ShortFor {
     @Override
     public Command meant(Stage stage, long stamp) {
       Take take = stage.clip(part, clip).take();
@@ -74,11 +75,6 @@ public sealed interface EditCommand extends Command {
                   Optional.empty())
               : new Edit.AsPlayed(notes);
       return new EditNotes(part, new Clips(List.of(clip)), WhichTakes.HEARD, List.of(edit));
-    }
-
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 

@@ -133,7 +133,8 @@ public sealed interface HandCommand extends Command {
   /**
    * Sounds held keys again on every line of a grid, with the swing of the armed part; or no more.
    */
-  record RepeatKeys(boolean on, Grid grid) implements HandCommand, Command.Switched {
+  record RepeatKeys(boolean on, Grid grid)
+      implements HandCommand, Command.ShortFor, Command.Switched {
     @Override
     public boolean isOn(Stage stage, long stamp) {
       return stage.hands().repeat().isPresent();
@@ -147,11 +148,6 @@ public sealed interface HandCommand extends Command {
               .map(part -> stage.show().part(part).inputGrid().swing())
               .orElse(NoteRepeat.STRAIGHT);
       return on ? new RepeatNotes(new NoteRepeat(grid, swing)) : new RepeatOff();
-    }
-
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 

@@ -20,7 +20,7 @@ import java.util.List;
 public sealed interface MendCommand extends Command {
 
   /** Puts new notes for old in the stretch being played, on the armed part. */
-  record Replace(boolean on) implements MendCommand, Command.AtOnce, Command.Switched {
+  record Replace(boolean on) implements MendCommand, Command.AtOnce, Command.OffByItsStamp {
     @Override
     public boolean isOn(Stage stage, long stamp) {
       return Recordings.isOn(stage, Way.REPLACE, stamp);
@@ -29,12 +29,6 @@ public sealed interface MendCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Mending.replace(stage, on, moment);
-    }
-
-    /** Switching off counts however late it arrives. */
-    @Override
-    public boolean isTimeless() {
-      return !on;
     }
   }
 
@@ -88,7 +82,7 @@ public sealed interface MendCommand extends Command {
   }
 
   /** Punches the bar that sounds now, or ends a punch. */
-  record PunchBar(boolean on) implements MendCommand, Command.AtOnce, Command.Switched {
+  record PunchBar(boolean on) implements MendCommand, Command.AtOnce, Command.OffByItsStamp {
     @Override
     public boolean isOn(Stage stage, long stamp) {
       return Recordings.isOn(stage, Way.PUNCH, stamp);
@@ -100,16 +94,10 @@ public sealed interface MendCommand extends Command {
           ? Mending.punchHere(stage, moment)
           : Result.to(Recordings.off(stage, Way.PUNCH, moment));
     }
-
-    /** Switching off counts however late it arrives. */
-    @Override
-    public boolean isTimeless() {
-      return !on;
-    }
   }
 
   /** While it is held, pitches held with it are taken out of the armed part's loop as they pass. */
-  record EraseHeld(boolean on) implements MendCommand, Command.Switched {
+  record EraseHeld(boolean on) implements MendCommand, Command.OffByItsStamp {
     @Override
     public boolean isOn(Stage stage, long stamp) {
       return stage.hands().isErasing();
@@ -118,12 +106,6 @@ public sealed interface MendCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Erasing.set(stage, on, moment);
-    }
-
-    /** Switching off counts however late it arrives. */
-    @Override
-    public boolean isTimeless() {
-      return !on;
     }
   }
 
@@ -134,7 +116,8 @@ public sealed interface MendCommand extends Command {
    * @param divide 1 for a beat, 2 for half, 4 for a quarter of one
    * @param all whether all loops do that vamp; else that of the armed part
    */
-  record Stutter(boolean on, int divide, boolean all) implements MendCommand, Command.Switched {
+  record Stutter(boolean on, int divide, boolean all)
+      implements MendCommand, Command.OffByItsStamp {
     public Stutter {
       Refusal.unless(
           divide == 1 || divide == 2 || divide == 4,
@@ -150,12 +133,6 @@ public sealed interface MendCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Stuttering.set(stage, this, moment));
-    }
-
-    /** Switching off counts however late it arrives. */
-    @Override
-    public boolean isTimeless() {
-      return !on;
     }
   }
 
@@ -218,7 +195,7 @@ public sealed interface MendCommand extends Command {
   /**
    * Makes each pass a take of the armed part's clip; switched off, the last complete one is heard.
    */
-  record Takes(boolean on) implements MendCommand, Command.AtOnce, Command.Switched {
+  record Takes(boolean on) implements MendCommand, Command.AtOnce, Command.OffByItsStamp {
     @Override
     public boolean isOn(Stage stage, long stamp) {
       return Recordings.isOn(stage, Way.TAKES, stamp);
@@ -227,12 +204,6 @@ public sealed interface MendCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Taking.set(stage, on, moment);
-    }
-
-    /** Switching off counts however late it arrives. */
-    @Override
-    public boolean isTimeless() {
-      return !on;
     }
   }
 
@@ -328,7 +299,7 @@ public sealed interface MendCommand extends Command {
 
   /** While it is held another take is heard, and that stretch of it goes into the comp. */
   record CompHeld(PartId part, ClipId clip, int take, boolean on)
-      implements MendCommand, Command.Switched {
+      implements MendCommand, Command.OffByItsStamp {
     @Override
     public boolean isOn(Stage stage, long stamp) {
       return stage.hands().sweep().isPresent();
@@ -337,12 +308,6 @@ public sealed interface MendCommand extends Command {
     @Override
     public Result apply(Stage stage, Moment moment) {
       return Result.to(Sweeping.set(stage, this, moment));
-    }
-
-    /** Switching off counts however late it arrives. */
-    @Override
-    public boolean isTimeless() {
-      return !on;
     }
   }
 

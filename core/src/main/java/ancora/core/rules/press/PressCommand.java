@@ -23,7 +23,7 @@ public sealed interface PressCommand extends Command {
   }
 
   /** Closes the loop that is being recorded, and does nothing else. */
-  record Close() implements PressCommand, Command.Timeless, Command.AtOnce {
+  record Close() implements PressCommand, Command.ShortFor, Command.Timeless, Command.AtOnce {
     @Override
     public Command meant(Stage stage, long stamp) {
       Refusal.unless(
@@ -31,15 +31,10 @@ public sealed interface PressCommand extends Command {
           "No loop is being recorded: start one.");
       return new MainPress();
     }
-
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return meant(stage, moment.stamp()).apply(stage, moment);
-    }
   }
 
   /** Switches overdub on and off, and does nothing else. */
-  record Overdub() implements PressCommand, Command.Timeless, Command.AtOnce {
+  record Overdub() implements PressCommand, Command.ShortFor, Command.Timeless, Command.AtOnce {
     @Override
     public Command meant(Stage stage, long stamp) {
       PartId part = stage.playedPart();
@@ -49,11 +44,6 @@ public sealed interface PressCommand extends Command {
           "%s has no loop yet: record one, and close it.",
           stage.show().part(part).name());
       return new MainPress();
-    }
-
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 

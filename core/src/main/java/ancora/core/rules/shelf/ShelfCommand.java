@@ -60,7 +60,7 @@ public sealed interface ShelfCommand extends Command {
   }
 
   /** The loop's notes go round by some beats. */
-  record ShiftLoop(PartId part, ClipId clip, int beats) implements ShelfCommand {
+  record ShiftLoop(PartId part, ClipId clip, int beats) implements ShelfCommand, Command.ShortFor {
     public ShiftLoop {
       Refusal.unless(beats >= -64 && beats <= 64, "Shift a loop by less than its length.");
     }
@@ -69,11 +69,6 @@ public sealed interface ShelfCommand extends Command {
     public Command meant(Stage stage, long stamp) {
       long ticks = beats * stage.show().meter().beatTicks();
       return new Reshape(part, clip, new Reshaping.Shift(ticks));
-    }
-
-    @Override
-    public Result apply(Stage stage, Moment moment) {
-      return meant(stage, moment.stamp()).apply(stage, moment);
     }
   }
 
