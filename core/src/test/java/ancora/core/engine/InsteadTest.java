@@ -12,6 +12,8 @@ import ancora.core.clip.Layer;
 import ancora.core.note.Grid;
 import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
+import ancora.core.player.Sounded;
+import ancora.core.replay.Replay;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
@@ -184,6 +186,59 @@ class InsteadTest {
     if (same) {
       assertThat(bare(with.stage())).isEqualTo(bare(without.stage()));
     }
+  }
+
+  /**
+   * What sounded is in the player, not on the stage: where one that lived through a press that was
+   * taken back has the stage of one that never knew of it, it sounds all that the other does.
+   */
+  @Test
+  void itIsHeardAsIfThePressHadNotBeen() {
+    int compared = 0;
+    for (int seed = 0; seed < 200; seed++) {
+      compared += isHeardAlike(new Random(seed)) ? 1 : 0;
+    }
+    assertThat(compared).as("performances with the same stage").isGreaterThan(50);
+  }
+
+  /** Whether there was anything to compare. */
+  private static boolean isHeardAlike(Random random) {
+    Show show =
+        Show.named("any").withNewPart("Kit", Sound.STANDARD_KIT).withNewPart("Bass", Sound.of(33));
+    Replay with = Replay.of(Stage.of(show.withNextId(100_000)));
+    Replay without = Replay.of(Stage.of(show.withNextId(100_000)));
+    long now = 5_000_000;
+    for (int i = 0; i < 40; i++) {
+      now += random.nextInt(400_000);
+      Command command = wish(random).on(with.stage());
+      with.apply(command, now, now);
+      without.apply(command, now, now);
+    }
+    with.apply(new CueCommand.Start(), now, now);
+    without.apply(new CueCommand.Start(), now, now);
+    with.apply(MAIN, now + 500_000, now + 500_000);
+    now += 500_000;
+    int since = 0;
+    for (int i = random.nextInt(6); i > 0; i--) {
+      now += random.nextInt(80_000);
+      Command command = wish(random).on(with.stage());
+      since += isDone(with.apply(command, now, now)) ? 1 : 0;
+      without.apply(command, now, now);
+    }
+    now += 100_000;
+    with.apply(new Instead(since + 1, new MendCommand.Peel()), now, now);
+    without.apply(new MendCommand.Peel(), now, now);
+    if (!bare(with.stage()).equals(bare(without.stage()))) {
+      return false;
+    }
+    with.advance(now + 6_000_000);
+    without.advance(now + 6_000_000);
+    assertThat(after(now, with)).isEqualTo(after(now, without));
+    return with.stage().map().isPresent();
+  }
+
+  private static List<Sounded> after(long micros, Replay replay) {
+    return replay.sounded().stream().filter(one -> one.micros() > micros).toList();
   }
 
   private static Wish wish(Random random) {
