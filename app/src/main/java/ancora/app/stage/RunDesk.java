@@ -175,12 +175,20 @@ final class RunDesk {
   }
 
   private void round(JsonNode round, Show show, long now) {
-    Heard is = heard.orElseThrow(() -> new Refusal("No run is heard."));
+    Heard is =
+        heard.orElseThrow(() -> new Refusal("No run is heard: hear one, then it goes round."));
     Hearing hearing = is.hearing();
-    long tick = hearing.map(hearing.heard()).tickAt(now + SOON / 2.0);
-    Optional<Hearing.Excerpt> stretch = stretch(round, hearing.run());
-    hear(is.run(), hearing.round(stretch, Math.max(hearing.from(), tick)), show);
+    long soon = hearing.map(hearing.heard()).tickAt(now + SOON / 2.0);
+    long tick = Math.max(hearing.from(), soon);
+    boolean here = HERE.equals(round.textValue());
+    hear(
+        is.run(),
+        here ? hearing.roundHere(tick) : hearing.round(stretch(round, hearing.run()), tick),
+        show);
   }
+
+  /** The bar that is heard goes round, or no more. */
+  private static final String HERE = "here";
 
   /** [first bar, bar after the last], or nothing. */
   private static Optional<Hearing.Excerpt> stretch(JsonNode round, Run run) {
@@ -271,6 +279,14 @@ final class RunDesk {
     node.put("from", heard.from()).put("until", heard.until());
     ArrayNode stretches = node.putArray("stretches");
     heard.stretches().forEach(s -> stretches.addArray().add(s.from()).add(s.until()));
+    long bar = run.meter().barTicks();
+    heard
+        .round()
+        .ifPresent(
+            lap ->
+                node.putArray("round")
+                    .add(Math.floorDiv(lap.from(), bar) + 1)
+                    .add(1 - Math.floorDiv(-lap.until(), bar)));
     return Messages.of("hearing", node);
   }
 

@@ -250,6 +250,12 @@ export class Runs extends EventTarget {
   #heard(hearing) {
     this.hearing = hearing && { ...hearing, map: new TempoMap(hearing.anchors) };
     this.reached = 0;
+    if (this.run && hearing?.run === this.run.id) {
+      this.round = Boolean(hearing.round);
+      if (hearing.round) {
+        this.#chooseBars(hearing.round);
+      }
+    }
     if (this.stage.state.show) {
       this.dispatchEvent(new Event("stood"));
     }
@@ -388,16 +394,7 @@ export class Runs extends EventTarget {
 
   /** The run that is heard goes round in the bar that sounds, or on from there. */
   roundOrOn() {
-    const place = this.run && this.hearing?.run === this.run.id ? this.#place() : null;
-    if (place === null) {
-      this.stage.words.say("No run is heard: hear one first.");
-      return;
-    }
-    if (!this.round) {
-      const bar = Math.floor(place / this.run.barTicks) + 1;
-      this.#chooseBars([bar, bar + 1]);
-    }
-    this.#toggleRound();
+    this.#ask({ round: "here" });
   }
 
   #hear() {

@@ -21,6 +21,8 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** What hands and feet can do without a screen, and with one that is touched in between. */
 class ControlsStoryTest extends HeldNight {
@@ -35,7 +37,7 @@ class ControlsStoryTest extends HeldNight {
   private long show;
 
   /** A show with a bass alone, at 240, without count-in. */
-  private void begin() {
+  private void begin(boolean webMidi) {
     Show bass =
         Show.named("Pier")
             .withNewPart("Bass", Sound.of(33))
@@ -43,7 +45,10 @@ class ControlsStoryTest extends HeldNight {
             .withClick(Click.DEFAULT.withOn(false))
             .withRecording(RecordingSettings.DEFAULT.withCountInBars(0));
     show = house.bean(ShowStore.class).add(bass, false);
-    stage = HeldStage.open(hand, house, show);
+    stage =
+        webMidi
+            ? HeldStage.openWithWebMidi(hand, house, show, BOARD, PADS, KNOBS, KEYS)
+            : HeldStage.open(hand, house, show);
   }
 
   private void teach(String device, String kind, int number, String gesture, String command) {
@@ -106,9 +111,10 @@ class ControlsStoryTest extends HeldNight {
    * armed; the window by two knobs, a bar alone, and back; all taken back by one press; a set
    * length dialled. What the hands did is what the journal does again.
    */
-  @Test
-  void aBandIsBuiltWithPedalsPadsAndKnobsAlone() throws IOException {
-    begin();
+  @ParameterizedTest(name = "by Web MIDI: {0}")
+  @ValueSource(booleans = {false, true})
+  void aBandIsBuiltWithPedalsPadsAndKnobsAlone(boolean webMidi) throws IOException {
+    begin(webMidi);
     pedal(80, "{ do: 'takes', on: 'toggle' }");
     pedal(81, "{ do: 'close' }");
     pedal(82, "{ do: 'hearTake', part: 'armed', clip: 'in hand', take: 3, atOnce: true }");
@@ -142,17 +148,30 @@ class ControlsStoryTest extends HeldNight {
         .as("the first bar of the second, the second bar of the third")
         .isEqualTo("[42,53]");
 
-    // one part after the other, each with a press
-    for (int part = 2; part <= 4; part++) {
-      tread(84);
+    // one part after the other, each with a press and with two takes; a round of the bass each
+    tread(84);
+    for (int part = 2; part <= 6; part++) {
       stage.until("ancora.state.order.length === " + part);
       stage.until("ancora.state.armedPart?.onto || ancora.state.armedPart?.first");
       long from = Math.floorDiv(stage.tick(), BAR) * BAR + BAR;
-      stage.untilTick(from + 600);
+      stage.untilTick(from + 300);
+      tread(80);
       play(60 + part);
+      stage.untilTick(from + BAR - 400);
+      tread(81);
+      stage.untilTick(from + BAR + 400);
+      play(70 + part);
+      stage.untilTick(from + 2 * BAR - 200);
+      tread(part < 6 ? 84 : 80);
     }
-    tread(81);
     stage.until("ancora.state.armedPart.vamp !== undefined && !ancora.state.armedPart.first");
+    assertThat(
+            of(
+                "JSON.stringify(ancora.state.order.slice(1).map((id) => ancora.state.clips.get("
+                    + "ancora.state.parts.get(id).shelf[0])).map((c) => [c.length, c.takes.length,"
+                    + " c.take, c.layers[0].notes[0][1]]))"))
+        .as("of each the length of the bass, two takes, and the one that was played whole is heard")
+        .isEqualTo("[[7680,2,1,62],[7680,2,1,63],[7680,2,1,64],[7680,2,1,65],[7680,2,1,66]]");
 
     // pads bring in clips of four parts, without arming one
     for (int part = 1; part <= 4; part++) {
@@ -223,6 +242,13 @@ class ControlsStoryTest extends HeldNight {
     stage.until("ancora.runs.cards?.length");
     tread(88);
     stage.until("ancora.runs.hearing");
+    pedal(89, "{ do: 'onPage', what: 'RUN_ROUND' }");
+    stage.run(3000);
+    tread(89);
+    stage.until("ancora.runs.hearing.round");
+    assertThat(of("ancora.runs.hearing.round[1] - ancora.runs.hearing.round[0]")).isEqualTo(1);
+    tread(89);
+    stage.until("!ancora.runs.hearing.round");
     tread(88);
     stage.until("!ancora.runs.hearing");
   }
@@ -253,7 +279,7 @@ class ControlsStoryTest extends HeldNight {
    */
   @Test
   void fortyMixedPressesReachTheEngineOnceEach() {
-    begin();
+    begin(false);
     Page page = stage.page();
     String faster = "{ do: 'shiftTempo', by: '+0.1' }";
     stage.evaluate(

@@ -337,39 +337,20 @@ class HandsFreeTest extends HeldNight {
   void aMidiDeviceComesAndGoes() {
     stage = HeldStage.of(hand, house, "/shows/1");
     Page page = stage.page();
-    page.addInitScript(
-        """
-        navigator.requestMIDIAccess = async () => {
-          const access = new EventTarget();
-          access.inputs = new Map();
-          access.outputs = new Map();
-          globalThis.plug = (id, name) => {
-            access.inputs.set(id, { id, name, state: "connected" });
-            access.dispatchEvent(new Event("statechange"));
-          };
-          globalThis.unplug = (id) => {
-            access.inputs.delete(id);
-            access.dispatchEvent(new Event("statechange"));
-          };
-          globalThis.midi = (id, bytes) =>
-            access.inputs.get(id).onmidimessage({ data: new Uint8Array(bytes), timeStamp: performance.now() });
-          return access;
-        };""");
-    page.reload();
-    stage.until("globalThis.ancora?.connection.open");
+    stage.putsWebMidi();
     stage.press("Shift");
     stage.until("globalThis.plug");
     page.evaluate("() => ancora.who.take()");
     stage.until("ancora.hub.live");
-    page.evaluate("() => plug('one', 'Quay keys')");
+    page.evaluate("() => plug('Quay keys')");
     stage.soon(() -> assertThat(page.locator("#midi-lamp")).hasText("Quay keys"));
-    page.evaluate("() => midi('one', [0x90, 60, 90, 64, 91])");
+    page.evaluate("() => midi('Quay keys', [0x90, 60, 90, 64, 91])");
     stage.until("ancora.hub.down.size === 2");
-    page.evaluate("() => unplug('one')");
+    page.evaluate("() => unplug('Quay keys')");
     stage.soon(() -> assertThat(page.locator("#midi-lamp")).hasText(""));
     stage.until("ancora.hub.down.size === 0");
-    page.evaluate("() => plug('one', 'Quay keys')");
-    page.evaluate("() => midi('one', [0x90, 60, 90])");
+    page.evaluate("() => plug('Quay keys')");
+    page.evaluate("() => midi('Quay keys', [0x90, 60, 90])");
     stage.until("ancora.hub.down.size === 1");
     Page refused = stage.also("/shows/1");
     refused.addInitScript(

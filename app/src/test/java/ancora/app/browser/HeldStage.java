@@ -46,6 +46,10 @@ final class HeldStage {
   private final Stagehand hand;
   private House house;
   private HeldClock clock;
+
+  /** What takes what a device sends, in the page. */
+  private String sends = "(...sent) => ancora.hub.receive(...sent)";
+
   private final List<Page> pages = new ArrayList<>();
   private final List<PageStandIn> devices = new ArrayList<>();
 
@@ -66,6 +70,26 @@ final class HeldStage {
     stage.soundsOn();
     stage.page().evaluate(Stagehand.TAP);
     return stage;
+  }
+
+  /** The same, where the devices are behind the browser's own Web MIDI. */
+  static HeldStage openWithWebMidi(Stagehand hand, House house, long show, String... devices) {
+    HeldStage stage = of(hand, house, "/shows/" + show);
+    stage.putsWebMidi();
+    stage.soundsOn();
+    stage.until("globalThis.plug");
+    for (String device : devices) {
+      stage.page().evaluate("plug", device);
+    }
+    stage.sends = "midi";
+    return stage;
+  }
+
+  /** The page is loaded again, with devices of a test's own behind the browser's Web MIDI. */
+  void putsWebMidi() {
+    page().addInitScript(Stagehand.script("web-midi.js"));
+    page().reload();
+    until("globalThis.ancora?.connection.open");
   }
 
   /** Opens a page of such a house, without a touch yet. */
@@ -234,7 +258,7 @@ final class HeldStage {
   void bytes(String device, int... bytes) {
     page()
         .evaluate(
-            "([device, bytes]) => ancora.hub.receive(device, bytes, performance.now())",
+            "([device, bytes]) => (%s)(device, bytes, performance.now())".formatted(sends),
             List.of(device, Arrays.stream(bytes).boxed().toList()));
   }
 

@@ -108,7 +108,7 @@ final class Stagehand implements AutoCloseable {
     BrowserContext context =
         browser.newContext(
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(true));
-    context.addInitScript(heldTime());
+    context.addInitScript(script("held-time.js"));
     context.setDefaultTimeout(PATIENCE);
     Page page = context.newPage();
     page.onPageError(faults::add);
@@ -116,8 +116,9 @@ final class Stagehand implements AutoCloseable {
     return page;
   }
 
-  private static String heldTime() {
-    try (InputStream script = Stagehand.class.getResourceAsStream("/browser/held-time.js")) {
+  /** A script of the tests that a page is given. */
+  static String script(String name) {
+    try (InputStream script = Stagehand.class.getResourceAsStream("/browser/" + name)) {
       return new String(script.readAllBytes(), StandardCharsets.UTF_8);
     } catch (IOException missing) {
       throw new UncheckedIOException(missing);

@@ -19,8 +19,9 @@ import java.util.Optional;
  * @param run what is heard
  * @param stretches of it, in the order in which they are heard
  * @param started the instant at which the first is heard, in microseconds
+ * @param round what goes round, once it is reached
  */
-public record Hearing(Run run, List<Excerpt> stretches, double started) {
+public record Hearing(Run run, List<Excerpt> stretches, double started, Optional<Excerpt> round) {
 
   /** A stretch that goes round is planned so many times ahead, while it is short enough. */
   private static final int LAPS = 64;
@@ -56,7 +57,11 @@ public record Hearing(Run run, List<Excerpt> stretches, double started) {
   public static Hearing of(Run run, long from, Optional<Excerpt> round, double started) {
     Refusal.unless(
         from >= run.from() && from < run.until(), "The run has no such bar: choose another.");
-    return new Hearing(run, order(run, new Excerpt(from, run.until()), round), started);
+    return new Hearing(
+        run,
+        order(run, new Excerpt(from, run.until()), round),
+        started,
+        round.filter(lap -> lap.until() > from));
   }
 
   private static List<Excerpt> order(Run run, Excerpt first, Optional<Excerpt> round) {
@@ -124,12 +129,27 @@ public record Hearing(Run run, List<Excerpt> stretches, double started) {
         order.add(new Excerpt(stretch.from(), Math.max(place + 1, end)));
         round.ifPresent(
             r -> order.addAll(order(run, new Excerpt(r.from(), run.until()), Optional.of(r))));
-        return new Hearing(run, order, started);
+        return new Hearing(run, order, started, round);
       }
       order.add(stretch);
       begins += stretch.length();
     }
     return this;
+  }
+
+  /**
+   * The bar that is heard goes round; what goes round already goes on.
+   *
+   * @param tick the present tick of what is heard
+   */
+  public Hearing roundHere(long tick) {
+    if (round.isPresent()) {
+      return round(Optional.empty(), tick);
+    }
+    long bar = run.meter().barTicks();
+    long begins = Math.floorDiv(placeAt(tick), bar) * bar;
+    long from = Math.max(run.from(), begins);
+    return round(Optional.of(new Excerpt(from, Math.min(run.until(), begins + bar))), tick);
   }
 
   /** Which tick of what is heard is heard when. */

@@ -1,5 +1,6 @@
 package ancora.core.run;
 
+import ancora.core.Refusal;
 import ancora.core.note.ControllerMove;
 import ancora.core.show.PartId;
 import ancora.core.sound.Sound;
@@ -33,6 +34,9 @@ public record RunPart(
     implements RunPartBuilder.With {
 
   public RunPart {
+    Refusal.unless(
+        !sounds.isEmpty() && !balances.isEmpty(),
+        "A part of a run has no sound or balance: leave the part out, or give it one.");
     sounds = List.copyOf(sounds);
     balances = List.copyOf(balances);
     passages = List.copyOf(passages);

@@ -90,14 +90,12 @@ final class Splice {
         part.id(),
         part.name(),
         part.pennant(),
-        settings(
+        always(
             part.sounds(),
-            false,
             From.OfSound::tick,
             (sound, tick) -> new From.OfSound(tick, sound.sound())),
-        settings(
+        always(
             part.balances(),
-            false,
             From.OfBalance::tick,
             (balance, tick) -> new From.OfBalance(tick, balance.balance(), balance.heard())),
         passages,
@@ -247,6 +245,15 @@ final class Splice {
         .filter(move -> move.place() < tick)
         .forEach(move -> standing.put(move.controller(), move.value()));
     return standing;
+  }
+
+  /**
+   * What a part is from where. It is something from the beginning on, also where the stretches lie
+   * before it came.
+   */
+  private <T> List<T> always(List<T> all, ToLongFunction<T> tickOf, BiFunction<T, Long, T> at) {
+    List<T> holds = settings(all, false, tickOf, at);
+    return holds.isEmpty() ? List.of(at.apply(all.get(0), begin)) : holds;
   }
 
   /**

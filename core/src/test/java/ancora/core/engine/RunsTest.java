@@ -22,6 +22,8 @@ import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.run.From;
+import ancora.core.run.Hearing;
+import ancora.core.run.Hearing.Excerpt;
 import ancora.core.run.Passage;
 import ancora.core.run.Run;
 import ancora.core.run.RunPart;
@@ -35,6 +37,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -157,6 +160,36 @@ class RunsTest {
   })
   void aRunSoundsAsItWasPerformedWhereItDidNot(long seed, String what) {
     aRunSoundsAsItWasPerformed(seed);
+  }
+
+  /** Whatever came in later, or had gone: a bar alone, round, has what was heard in it. */
+  @Property(tries = 60)
+  void anyBarOfARunGoesRound(@ForAll long seed) {
+    Random random = new Random(seed);
+    for (Run run : performed(random).runs()) {
+      long bar = run.meter().barTicks();
+      long from = Math.max(run.from(), Math.floorDiv(run.from(), bar) * bar);
+      from += random.nextInt(run.bars()) * bar;
+      if (from >= run.until()) {
+        continue;
+      }
+      long until = Math.min(run.until(), from + bar);
+      Run round = Hearing.of(run, from, Optional.of(new Excerpt(from, until)), 0).heard();
+      RunPlan.of(round, round.map());
+      for (RunPart part : run.parts()) {
+        RunPart there = round.part(part.id());
+        assertThat(attacks(there, from, until)).isEqualTo(attacks(part, from, until));
+        assertThat(there.soundAt(from)).isEqualTo(part.soundAt(from));
+      }
+    }
+  }
+
+  /** Without those on the seams, where what is under way is attacked. */
+  private static List<String> attacks(RunPart part, long from, long until) {
+    return part.allNotes().stream()
+        .filter(note -> note.place() > from && note.place() < until)
+        .map(note -> note.pitch() + " " + note.velocity() + " at " + note.place())
+        .toList();
   }
 
   /** Were nothing to sound, the test above could not fail. */

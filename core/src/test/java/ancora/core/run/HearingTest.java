@@ -111,6 +111,19 @@ class HearingTest {
             "67@14000");
   }
 
+  /** One press: the bar that is heard, whichever it is; and another: on from there. */
+  @Test
+  void theBarThatIsHeardGoesRoundAndOn() {
+    Hearing hearing = Hearing.of(run(), BAR, Optional.empty(), START);
+    Hearing here = hearing.roundHere(2 * BAR + 500);
+    assertThat(here.round()).contains(bars(3, 3));
+    assertThat(sounds(here, 4)).containsExactly("40@0", "62@0", "63@2000", "63@4000", "63@6000");
+    Hearing on = here.roundHere(4 * BAR + 10);
+    assertThat(on.round()).isEmpty();
+    assertThat(sounds(on, 5))
+        .containsExactly("40@0", "62@0", "63@2000", "63@4000", "63@6000", "64@8000");
+  }
+
   /** An end that lies behind is reached no more: it goes on to where it would have gone. */
   @Test
   void anEndThatIsMovedBehindCountsFromTheNextTime() {
