@@ -21,6 +21,9 @@ import java.util.concurrent.TimeUnit;
  */
 final class PageBench implements AutoCloseable {
 
+  /** What has not come by then does not come, in ms. */
+  private static final int LONGEST = 180_000;
+
   private final Process server;
   private final int port;
   private final double startSeconds;
@@ -46,6 +49,9 @@ final class PageBench implements AutoCloseable {
             .redirectError(ProcessBuilder.Redirect.DISCARD)
             .start();
     while (!answers()) {
+      if (!server.isAlive()) {
+        throw new IOException("The application ended at once: start it by itself, and see.");
+      }
       Thread.sleep(50);
     }
     startSeconds = (System.nanoTime() - began) / 1e9;
@@ -99,7 +105,7 @@ final class PageBench implements AutoCloseable {
   /** D: delivery and output latency as the page reports them, in ms, once settled. */
   double delayMillis() {
     page.waitForTimeout(3000);
-    return ((Number) page.evaluate("() => ancora.sound.delay")).doubleValue() / 1000;
+    return ((Number) ask(page, "() => ancora.sound.delay")).doubleValue() / 1000;
   }
 
   /** Milliseconds from a command to its acknowledgement, journal included: median and 99 %. */
@@ -111,7 +117,8 @@ final class PageBench implements AutoCloseable {
 
   /** Errors of recorded onsets against the hand's true times, in ms: median and 99 %. */
   double[] recordedOnsets() {
-    page.evaluate(
+    ask(
+        page,
         """
         () => {
           ancora.connection.addEventListener("standIn", ({ detail }) => (globalThis.sent = detail));
@@ -120,7 +127,8 @@ final class PageBench implements AutoCloseable {
           ancora.connection.do({ do: "mainPress" });
         }""");
     page.waitForFunction("() => ancora.state.parts.get(1).first");
-    page.evaluate(
+    ask(
+        page,
         """
         () => ancora.connection.ask({
           standIn: { pattern: "sixteenths", times: 4, seed: 3, spread: 15, earlyDownbeat: 0, velocitySpread: 8 }
@@ -149,7 +157,8 @@ final class PageBench implements AutoCloseable {
    */
   double[] renderedOnsets() {
     Object found =
-        page.evaluate(
+        ask(
+            page,
             """
             async () => {
               const rate = 48000;
@@ -196,7 +205,8 @@ final class PageBench implements AutoCloseable {
   Frames frames() {
     Map<?, ?> found =
         (Map<?, ?>)
-            page.evaluate(
+            ask(
+                page,
                 """
                 async () => {
                   const script = [];
@@ -227,7 +237,8 @@ final class PageBench implements AutoCloseable {
     other.waitForFunction("() => globalThis.ancora?.connection.open");
     List<?> found =
         (List<?>)
-            other.evaluate(
+            ask(
+                other,
                 """
                 async () => {
                   const { connection } = ancora;
@@ -254,7 +265,8 @@ final class PageBench implements AutoCloseable {
 
   /** Makes a show of eight parts, each with a clip of 200 notes, and lets it play. */
   void openBand() {
-    page.evaluate(
+    ask(
+        page,
         """
         async () => {
           const { connection, state } = ancora;
@@ -294,7 +306,8 @@ final class PageBench implements AutoCloseable {
   /** Draws 4000 notes into an empty clip, and opens it while it sounds. */
   Workshop workshop() {
     Object opening =
-        page.evaluate(
+        ask(
+            page,
             """
             async () => {
               const { connection, state, workshop } = ancora;
@@ -320,7 +333,7 @@ final class PageBench implements AutoCloseable {
               return performance.now() - began;
             }""");
     Frames frames = frames();
-    page.evaluate("() => ancora.workshop.close()");
+    ask(page, "() => ancora.workshop.close()");
     return new Workshop(((Number) opening).doubleValue(), frames);
   }
 
@@ -331,15 +344,16 @@ final class PageBench implements AutoCloseable {
   Pedal pedal() {
     Map<?, ?> found =
         (Map<?, ?>)
-            page.evaluate(
+            ask(
+                page,
                 """
                 async () => {
                   const { connection, controls, hub, state } = ancora;
                   connection.do({ do: "arm", part: state.order[0] });
                   const control = { device: "bench board", kind: "CONTROL_CHANGE", channel: 0, number: 90 };
-                  const main = { control, gesture: "SHORT", action: "MAIN", number: 0 };
-                  connection.ask({ controls: { format: 1, name: "bench", assignments: [main] } });
-                  while (controls.map.name !== "bench") await new Promise((done) => setTimeout(done, 20));
+                  const main = { control: { ...control, key: "" }, gesture: "SHORT", command: { do: "mainPress" } };
+                  connection.ask({ controls: { teach: [main] } });
+                  while (!controls.of(control).length) await new Promise((done) => setTimeout(done, 20));
                   await new Promise((done) => setTimeout(done, 500));
                   const acknowledged = [];
                   const words = [];
@@ -363,6 +377,19 @@ final class PageBench implements AutoCloseable {
                   return { acknowledged, words };
                 }""");
     return new Pedal(medianAnd99(found.get("acknowledged")), medianAnd99(found.get("words")));
+  }
+
+  /**
+   * What a page answers; one that never does is a fault of this bench, not something to wait for.
+   */
+  private static Object ask(Page page, String script) {
+    return page.evaluate(
+        """
+        () => Promise.race([
+          (%s)(),
+          new Promise((_, fail) => setTimeout(() => fail(new Error("the page never came so far")), %d)),
+        ])"""
+            .formatted(script, LONGEST));
   }
 
   private boolean answers() {
