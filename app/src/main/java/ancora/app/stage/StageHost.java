@@ -17,12 +17,14 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.settings.SettingCommand;
+import ancora.core.stage.FirstPress;
 import ancora.core.stage.Stage;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledFuture;
@@ -396,10 +398,11 @@ final class StageHost {
       return;
     }
     Outcome outcome;
+    long stamp = 0;
     try {
       Refusal.unless(!journal.isFull(), FULL);
       Command command = CommandJson.read(keeper.counted(page.client(), message));
-      long stamp = CommandJson.whole(message, "stamp");
+      stamp = CommandJson.whole(message, "stamp");
       outcome = apply(command, stamp, page.client(), page.instance(), number);
     } catch (Refusal refusal) {
       outcome = new Outcome.Refused(refusal.getMessage());
@@ -411,8 +414,23 @@ final class StageHost {
     if (outcome instanceof Outcome.Refused refused) {
       tell(page, numbers.refused(number, refused.why()));
     } else if (outcome instanceof Outcome.Done done) {
-      done.word().ifPresent(word -> tell(page, Messages.of("word", word)));
+      if (done.word().isPresent()) {
+        tell(page, said(done.word().get(), stamp));
+      }
     }
+  }
+
+  /** A word, and how long it holds where it asks for a second press. */
+  private ObjectNode said(String word, long stamp) {
+    Optional<FirstPress> asks = engine.stage().firstPress().filter(press -> press.stamp() == stamp);
+    return asks.isEmpty()
+        ? Messages.of("word", word)
+        : Messages.of(
+            "asks",
+            JsonNodeFactory.instance
+                .objectNode()
+                .put("word", word)
+                .put("until", asks.get().until()));
   }
 
   /** Does something in the show that a page asked for otherwise than by a command. */

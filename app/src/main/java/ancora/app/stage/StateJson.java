@@ -3,6 +3,7 @@ package ancora.app.stage;
 import ancora.app.journal.CoreJson;
 import ancora.core.analysis.FoundTempo;
 import ancora.core.clip.Clip;
+import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
 import ancora.core.engine.Engine;
@@ -11,6 +12,7 @@ import ancora.core.history.Step;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.record.FirstRecording;
+import ancora.core.record.Lap;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Phrasing;
 import ancora.core.record.Played;
@@ -197,17 +199,17 @@ final class StateJson {
       ObjectNode now = part(part, after.on(part.id()), after);
       ObjectNode fields =
           Fields.changed(was.map(p -> part(p, before.get().on(p.id()), before.get())), now);
-      List<Note> played = firstNotes(after, part.id());
+      List<Note> recorded = recorded(after, part.id());
       List<Played> remembered = remembered(after, part.id());
       if (was.isEmpty()) {
-        fields.set("firstNotes", ListEdits.rows(played, StateJson::note));
+        fields.set("recorded", ListEdits.rows(recorded, StateJson::note));
         fields.set("played", ListEdits.rows(remembered, StateJson::played));
       } else {
         ListEdits.of(remembered(before.get(), part.id()), remembered, StateJson::played)
             .ifPresent(
                 edits ->
                     notes.addObject().put("part", part.id().value()).set("playedEdits", edits));
-        ListEdits.of(firstNotes(before.get(), part.id()), played, StateJson::note)
+        ListEdits.of(recorded(before.get(), part.id()), recorded, StateJson::note)
             .ifPresent(
                 edits -> notes.addObject().put("part", part.id().value()).set("edits", edits));
       }
@@ -227,9 +229,31 @@ final class StateJson {
     return stage.show().parts().stream().filter(part -> part.id().equals(id)).findFirst();
   }
 
-  /** What has been played into a first recording so far. */
-  private static List<Note> firstNotes(Stage stage, PartId part) {
-    return stage.on(part).first().map(FirstRecording::notes).orElse(List.of());
+  /** What has been played so far into a first recording, or into a take that is not heard yet. */
+  private static List<Note> recorded(Stage stage, PartId part) {
+    PartStage on = stage.on(part);
+    return on.first()
+        .map(FirstRecording::notes)
+        .or(() -> beingPlayed(stage, part).map(take -> take.sounding().toList()))
+        .orElse(List.of());
+  }
+
+  /** The take that is being played, while another is heard. */
+  private static Optional<Take> beingPlayed(Stage stage, PartId part) {
+    Optional<LoopRecording> takes =
+        stage.on(part).open().filter(recording -> recording.way() == Way.TAKES);
+    if (takes.isEmpty()) {
+      return Optional.empty();
+    }
+    Clip clip = stage.clip(part, takes.get().clip());
+    return newest(takes.get())
+        .filter(lap -> lap.take() != clip.take().number())
+        .flatMap(lap -> clip.findTake(lap.take()));
+  }
+
+  private static Optional<Lap> newest(LoopRecording recording) {
+    List<Lap> laps = recording.laps();
+    return laps.isEmpty() ? Optional.empty() : Optional.of(laps.get(laps.size() - 1));
   }
 
   /** What was played last and is in no clip that stands ready, where nothing sounds. */
@@ -289,15 +313,15 @@ final class StateJson {
 
   private static void addClips(
       ObjectNode changes, ArrayNode notes, Optional<Stage> before, Stage after) {
-    Map<Integer, Clip> old = new HashMap<>(before.map(StateJson::clips).orElse(Map.of()));
+    Map<Integer, Shown> old = new HashMap<>(before.map(StateJson::clips).orElse(Map.of()));
     ObjectNode clips = JSON.objectNode();
     clips(after)
         .forEach(
             (id, clip) -> {
-              Clip was = old.remove(id);
+              Shown was = old.remove(id);
               if (was == null) {
                 clips.set(String.valueOf(id), clip(clip));
-              } else if (was != clip) {
+              } else if (was.clip() != clip.clip() || was.played() != clip.played()) {
                 addClip(clips, notes, was, clip);
               }
             });
@@ -307,10 +331,12 @@ final class StateJson {
     }
   }
 
-  private static void addClip(ObjectNode clips, ArrayNode notes, Clip before, Clip after) {
+  private static void addClip(ObjectNode clips, ArrayNode notes, Shown was, Shown is) {
+    Clip before = was.clip();
+    Clip after = is.clip();
     ObjectNode fields = Fields.changed(Optional.of(head(before)), head(after));
-    if (!areSame(others(before), others(after))) {
-      fields.set("others", othersOf(after));
+    if (!areSame(was.others(), is.others())) {
+      fields.set("others", othersOf(is));
     }
     List<Layer> old = before.layers();
     List<Layer> now = after.layers();
@@ -350,11 +376,33 @@ final class StateJson {
     return layers.stream().map(Layer::number).toList();
   }
 
-  private static Map<Integer, Clip> clips(Stage stage) {
-    return stage.show().parts().stream()
-        .map(Part::shelf)
-        .flatMap(List::stream)
-        .collect(Collectors.toMap(clip -> clip.id().value(), clip -> clip));
+  /**
+   * A clip as it is shown.
+   *
+   * @param played the number of the take that is being played, whose notes are told as they come; 0
+   *     if none is
+   */
+  private record Shown(Clip clip, int played) {
+
+    /** The takes that are not heard, without the one that is being played. */
+    List<Take> others() {
+      return clip.takes().stream()
+          .filter(take -> take.number() != clip.take().number() && take.number() != played)
+          .toList();
+    }
+  }
+
+  private static Map<Integer, Shown> clips(Stage stage) {
+    Map<Integer, Shown> clips = new HashMap<>();
+    for (Part part : stage.show().parts()) {
+      Optional<ClipId> onto = stage.on(part.id()).open().map(LoopRecording::clip);
+      int played = beingPlayed(stage, part.id()).map(Take::number).orElse(0);
+      for (Clip clip : part.shelf()) {
+        boolean here = onto.filter(clip.id()::equals).isPresent();
+        clips.put(clip.id().value(), new Shown(clip, here ? played : 0));
+      }
+    }
+    return clips;
   }
 
   private static ObjectNode settings(Show show) {
@@ -429,7 +477,10 @@ final class StateJson {
     on.cue().ifPresent(cue -> node.set("cue", cue(cue)));
     on.change().ifPresent(change -> node.put("changesAt", change.at()));
     on.hears().ifPresent(hears -> node.put("hears", hears.take()).put("changesAt", hears.at()));
-    on.open().ifPresent(recording -> node.set("onto", recording(recording)));
+    on.open()
+        .ifPresent(
+            recording ->
+                node.set("onto", recording(recording, stage.clip(part.id(), recording.clip()))));
     on.stutter().filter(ShortLoop::isHeld).ifPresent(s -> node.put("stutters", true));
     return node;
   }
@@ -462,7 +513,7 @@ final class StateJson {
     return node;
   }
 
-  private static ObjectNode recording(LoopRecording recording) {
+  private static ObjectNode recording(LoopRecording recording, Clip clip) {
     ObjectNode node = JSON.objectNode();
     node.put("from", recording.since())
         .put("line", recording.line())
@@ -472,6 +523,12 @@ final class StateJson {
     recording
         .range()
         .ifPresent(range -> node.put("punchFrom", range.from()).put("punchTo", range.to()));
+    if (recording.way() == Way.TAKES) {
+      node.put("nextTake", clip.nextTake());
+      newest(recording)
+          .filter(lap -> lap.take() != clip.take().number())
+          .ifPresent(lap -> node.put("take", lap.take()).put("takeFrom", lap.begin()));
+    }
     return node;
   }
 
@@ -498,10 +555,10 @@ final class StateJson {
     return node;
   }
 
-  private static ObjectNode clip(Clip clip) {
-    ObjectNode node = head(clip);
-    node.set("others", othersOf(clip));
-    return node.set("layers", layers(clip));
+  private static ObjectNode clip(Shown shown) {
+    ObjectNode node = head(shown.clip());
+    node.set("others", othersOf(shown));
+    return node.set("layers", layers(shown.clip()));
   }
 
   /** A clip without its notes. */
@@ -532,11 +589,6 @@ final class StateJson {
     return node;
   }
 
-  /** The takes that are not heard. */
-  private static List<Take> others(Clip clip) {
-    return clip.takes().stream().filter(take -> take.number() != clip.take().number()).toList();
-  }
-
   private static boolean areSame(List<Take> some, List<Take> others) {
     boolean same = some.size() == others.size();
     for (int i = 0; same && i < some.size(); i++) {
@@ -546,9 +598,9 @@ final class StateJson {
   }
 
   /** What would sound of each take that is not heard. */
-  private static ArrayNode othersOf(Clip clip) {
+  private static ArrayNode othersOf(Shown clip) {
     ArrayNode all = JSON.arrayNode();
-    for (Take take : others(clip)) {
+    for (Take take : clip.others()) {
       all.addObject()
           .put("number", take.number())
           .set("notes", ListEdits.rows(take.sounding().toList(), StateJson::note));

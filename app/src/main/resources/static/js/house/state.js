@@ -22,10 +22,11 @@
  *   balance: import("./mixer.js").Balance & {muted: boolean, solo: boolean},
  *   shelf: number[], ready?: number, vamp?: Vamp,
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
- *   first?: {letter: string, start: number, origin: number, until?: number}, firstNotes: Note[],
+ *   first?: {letter: string, start: number, origin: number, until?: number}, recorded: Note[],
  *   played: number[][],
  *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number,
- *     toCome: boolean}}} Part
+ *     toCome: boolean, take?: number, takeFrom?: number, nextTake?: number}}} Part
+ *   recorded: what has been played into a first recording, or into the take that is being played
  */
 import { changed, edited } from "../player/changes.js";
 import { TempoMap } from "../player/tempo-map.js";
@@ -86,7 +87,7 @@ export class State {
     changes.notes?.forEach((change) => this.#takeNotes(change));
   }
 
-  /** Notes of a layer, or of what is played into a first recording, have come or gone. */
+  /** Notes of a layer, or of what is being recorded, have come or gone. */
   #takeNotes({
     clip: id,
     layer: number,
@@ -103,8 +104,8 @@ export class State {
       return;
     }
     if (part) {
-      const { firstNotes = [] } = this.parts.get(part);
-      merge(this.parts, { [part]: { firstNotes: edited(firstNotes, edits) } });
+      const { recorded = [] } = this.parts.get(part);
+      merge(this.parts, { [part]: { recorded: edited(recorded, edits) } });
       return;
     }
     const { layers } = this.clips.get(id);
@@ -118,6 +119,19 @@ export class State {
       moves: edited(layer.moves, moveEdits),
     };
     merge(this.clips, { [id]: { layers: place < 0 ? [...layers, next] : layers.with(place, next) } });
+  }
+
+  /**
+   * @param {Part} part
+   * @param {Clip} clip
+   * @returns {Note[]} what a take would sound; of the one that is being played, so far
+   */
+  notesOfTake(part, clip, number) {
+    if (number === clip.take) {
+      return clip.layers.flatMap(({ notes }) => notes);
+    }
+    const other = clip.others.find((one) => one.number === number);
+    return other?.notes ?? (part.onto?.take === number ? part.recorded : []);
   }
 
   /** @returns {Part[]} in the order of the staves */

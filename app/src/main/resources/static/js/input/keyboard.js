@@ -29,6 +29,8 @@ export class Keyboard {
   constructor(controls, pads) {
     this.controls = controls;
     this.pads = pads;
+    /** Closes what is open; whether anything was. */
+    this.closes = () => false;
     /** @type {((event: KeyboardEvent) => boolean)[]} views that are open take keys before the Stage */
     this.open = [];
     /** @type {Map<string, {pad: number} | {key: string}>} what is held, by the place of the key */
@@ -76,6 +78,10 @@ export class Keyboard {
     const inDialog = document.querySelector("dialog[open]") !== null;
     if (inDialog && code === "Escape" && !this.controls.teaching) {
       return false;
+    }
+    // it stands for something else only where there is nothing to leave
+    if (code === "Escape" && !this.controls.teaching && !event.repeat && this.closes()) {
+      return true;
     }
     const names = namesOf(event);
     if (event.repeat) {

@@ -74,9 +74,8 @@ export class ClipDialog extends Drawer {
   #take(clip, { number, name, partial }) {
     const item = document.createElement("li");
     const heard = number === clip.take;
-    const notes = heard
-      ? clip.layers.reduce((sum, layer) => sum + layer.notes.length, 0)
-      : clip.others.find((other) => other.number === number).notes.length;
+    const { state } = this.stage;
+    const notes = state.notesOfTake(state.parts.get(this.part), clip, number).length;
     const words = document.createElement("span");
     const called = [`take ${number}`, name, partial && "(partial)"].filter(Boolean).join(" ");
     words.textContent = `${called}, ${count(notes, "note")}`;

@@ -50,6 +50,7 @@ export class Conductor {
       return;
     }
     this.shown = text;
+    this.count.dataset.digits = String(Math.min(4, bar.length));
     this.count.replaceChildren(bar);
     if (at) {
       const beat = document.createElement("i");

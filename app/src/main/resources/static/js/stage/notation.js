@@ -13,6 +13,9 @@ const PAD = 8;
 const LEAST_ROWS = 8;
 /** What was played last has a strip so high below a clip that stands ready, at most. */
 const STRIP = 30;
+/** A take that is silent while another is played has a line so high; so many are shown at most. */
+const LANE = 12;
+const MOST_BEFORE = 4;
 /** Each picture's hatching has a name of its own. */
 let patterns = 0;
 
@@ -68,6 +71,42 @@ export function openPicture(first, played, meter, drums, barCount, size) {
     start,
     end: start + length,
   });
+  return withPlayLine(svg, size);
+}
+
+/**
+ * While takes are on: large the take that is being played, as it comes; the takes before, which are silent, faint
+ * in lines above it.
+ *
+ * @param {import("../house/state.js").Clip} clip
+ * @param {{coming: import("../house/state.js").Note[], before: import("../house/state.js").Note[][]}} takes
+ * @returns {Picture}
+ */
+export function takesPicture(clip, { coming, before }, meter, drums, size) {
+  const svg = sheet(size, `takes of clip ${clip.letter}`);
+  const scale = scaleOf(size, clip.start, clip.length);
+  const shown = before.slice(-Math.max(1, Math.min(MOST_BEFORE, Math.floor(size.high / 40))));
+  const top = shown.length * LANE;
+  const end = clip.start + clip.length;
+  bars(svg, size, scale, clip.length, meter, clip.start);
+  repeatSign(svg, size, 0);
+  repeatSign(svg, size, 1);
+  shown.forEach((list, place) => {
+    const rows = rowsOf(
+      list.map(([, pitch]) => pitch).filter((pitch) => pitch !== PEDAL),
+      drums,
+    );
+    const blocks = list
+      .filter(([, pitch, , meant]) => pitch !== PEDAL && meant >= clip.start && meant < end)
+      .map(([, pitch, , meant, length]) => {
+        const y = PAD + place * LANE + ((rows.of(pitch) + 0.5) / rows.count) * (LANE - 4);
+        return block(scale(meant), y, Math.max(3, scale(Math.min(meant + length, end)) - scale(meant)), 2.5);
+      });
+    add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", opacity: 0.7, class: "takebefore" });
+  });
+  const large = add(svg, "g", { transform: `translate(0 ${top})`, class: "takecoming" });
+  const room = { wide: size.wide, high: size.high - top };
+  notes(large, room, scale, [[coming, "var(--rec)"]], drums, { start: clip.start, end });
   return withPlayLine(svg, size);
 }
 

@@ -251,6 +251,10 @@ for (const kind of ["word", "refused", "error", "gone"]) {
   connection.addEventListener(kind, ({ detail }) => words.say(detail, kind !== "word"));
 }
 
+connection.addEventListener("asks", ({ detail: { word, until } }) =>
+  words.ask(word, (until - clock.now()) / 1000),
+);
+
 connection.addEventListener("refused", draw);
 
 sound.addEventListener("delay", ({ detail }) => connection.do({ do: "reportDelay", micros: detail }));
@@ -305,6 +309,7 @@ readLayout().then(() => {
   hands.relabel();
 });
 const keyboard = new Keyboard(controls, hands.byKeys);
+keyboard.closes = () => closeWhatIsOpen([whatNow, workshop, runs]);
 keyboard.first((event) => workshop.takesKey(event));
 showSaved();
 connection.connect();
@@ -318,6 +323,13 @@ function showSaved() {
   state.take(JSON.parse(saved));
   controls.set(JSON.parse(kept));
   draw();
+}
+
+/** Whether something lay over the staves, or beside them, and is closed now. */
+function closeWhatIsOpen(views) {
+  const open = views.find(({ isOpen }) => isOpen);
+  open?.close();
+  return open !== undefined;
 }
 
 /** What has changed is drawn, and what moves with time, while it moves; a view that fails harms no other. */

@@ -1,4 +1,11 @@
-import { loopPicture, openPicture, readyPicture, rememberedPicture, restPicture } from "./notation.js";
+import {
+  loopPicture,
+  openPicture,
+  readyPicture,
+  rememberedPicture,
+  restPicture,
+  takesPicture,
+} from "./notation.js";
 import { count, passAt, position, until } from "./time.js";
 
 /** A finger that moves by no more has not moved, in px. */
@@ -97,6 +104,7 @@ export class Stave {
       remembered(scene, this.part),
       scene.notes,
       scene.bars,
+      scene.takes?.coming,
       state.show.meter,
       wide,
       high,
@@ -108,7 +116,9 @@ export class Stave {
     const { meter } = state.show;
     const { drums } = this.part.sound;
     const played = remembered(scene, this.part);
-    if (scene.clip && played) {
+    if (scene.takes) {
+      this.picture = takesPicture(scene.clip, scene.takes, meter, drums, this.size);
+    } else if (scene.clip && played) {
       this.picture = readyPicture(scene.clip, played, meter, drums, this.size);
     } else if (scene.clip) {
       this.picture = loopPicture(scene.clip, meter, drums, this.size);
@@ -176,6 +186,14 @@ function sceneOf(part, tick, state) {
       scene.hatch = position <= 1.0001 ? { position, letter } : undefined;
     }
   }
+  if (scene.kind !== "CUED" && part.first?.start > tick) {
+    const { start: at, letter } = part.first;
+    scene.records = { at, letter };
+    if (scene.position !== null && !scene.hatch) {
+      const position = scene.position + (at - tick) / scene.clip.length;
+      scene.hatch = position <= 1.0001 ? { position, letter } : undefined;
+    }
+  }
   if (tick !== null && part.changesAt > tick) {
     scene.changesAt = part.changesAt;
   }
@@ -197,21 +215,21 @@ function presentOf(part, tick, state) {
       awaiting: state.transport.awaiting,
     };
   }
-  if (first && tick < first.start) {
+  const clip = vamp && state.clips.get(vamp.clip);
+  if (first && tick < first.start && !clip) {
     return { kind: "CUED", first, position: null, at: first.start };
   }
-  if (first) {
+  if (first && tick >= first.start) {
     const bars = Math.ceil((Math.max(tick - first.start, 1) + 1) / bar);
     return {
       kind: "RECORD",
       first,
-      notes: part.firstNotes,
+      notes: part.recorded,
       bars,
       position: (tick - first.start) / (bars * bar),
       until: first.until,
     };
   }
-  const clip = vamp && state.clips.get(vamp.clip);
   if (!clip) {
     return { kind: "TACET", position: null, empty: !part.shelf.length };
   }
@@ -222,6 +240,7 @@ function presentOf(part, tick, state) {
   const mode = onto && tick >= onto.from ? MODES[onto.mode] : "VAMP";
   return {
     kind: mode,
+    takes: mode === "TAKES" && !rest ? takesAt(line, onto, part, clip, state) : undefined,
     rest: rest && { ticks: vamp.breather.ticks, until: tick + rest },
     begins: onto?.toCome ? onto : null,
     clip,
@@ -231,11 +250,28 @@ function presentOf(part, tick, state) {
   };
 }
 
+/** No takes, where nothing has been played yet in this pass. */
+const NONE = [];
+
+/** While takes are on: which one is being played, what of it has come, and those before, newest last. */
+function takesAt(line, onto, part, clip, state) {
+  const begun = onto.take !== undefined && onto.takeFrom >= line;
+  const number = begun ? onto.take : onto.nextTake;
+  const before = clip.takes.filter((take) => take.number !== number).map((take) => take.number);
+  return {
+    number,
+    coming: begun ? part.recorded : NONE,
+    before: before.map((one) => state.notesOfTake(part, clip, one)),
+  };
+}
+
 function linesOf(scene, tick, meter) {
   const lines = presentLines(scene, tick, meter);
   if (scene.cue) {
     const what = scene.cue.letter === "tacet" ? "tacet" : `${scene.cue.letter} enters`;
     lines.next = `${what} in ${until(scene.cue.at - tick, meter)}`;
+  } else if (scene.records) {
+    lines.next = `records ${scene.records.letter} in ${until(scene.records.at - tick, meter)}`;
   } else if (scene.changesAt) {
     lines.next = `changes in ${until(scene.changesAt - tick, meter)}`;
   } else if (scene.begins) {
@@ -284,7 +320,9 @@ function presentLines(scene, tick, meter) {
       return {
         style: scene.kind === "VAMP" ? "is-now" : "is-rec",
         state: scene.kind,
-        more: `pass ${scene.pass} · bar ${Math.floor(scene.place / barTicks) + 1} of ${bars}`,
+        more: scene.takes
+          ? `take ${scene.takes.number} is being played`
+          : `pass ${scene.pass} · bar ${Math.floor(scene.place / barTicks) + 1} of ${bars}`,
         next: "",
         note: `clip ${scene.clip.letter} · ${count(layers, "layer")}`,
         takes: takesOf(scene.clip),

@@ -22,6 +22,16 @@ export class WhatNow {
 
   draw() {}
 
+  get isOpen() {
+    return !this.drawer.hidden;
+  }
+
+  close() {
+    if (this.isOpen) {
+      this.toggle();
+    }
+  }
+
   async toggle() {
     this.drawer.hidden = !this.drawer.hidden;
     document.getElementById("what-now-toggle").setAttribute("aria-expanded", String(!this.drawer.hidden));

@@ -2,8 +2,11 @@
 
 const SHOWN_FOR = 9_000;
 
-/** What went wrong can be read for so long before something else is said, in ms. */
-const READ_IN = 3_000;
+/** What went wrong can be read before something else is said: so long for each word, and at least so long, in ms. */
+const WORD_READ_IN = 250;
+const LEAST_READ_IN = 4_000;
+
+const readIn = (sentence) => Math.max(LEAST_READ_IN, sentence.split(/\s+/).length * WORD_READ_IN);
 
 export class Words {
   constructor() {
@@ -25,12 +28,28 @@ export class Words {
       this.next = setTimeout(() => this.say(sentence), wait);
       return;
     }
-    this.badUntil = bad ? performance.now() + READ_IN : 0;
+    this.badUntil = bad ? performance.now() + readIn(sentence) : 0;
+    this.#show(sentence, bad, Math.max(SHOWN_FOR, readIn(sentence)));
+  }
+
+  /**
+   * Says what a second press does, for as long as it would: at once, since it is an answer to a hand.
+   *
+   * @param {string} sentence
+   * @param {number} millis how long it holds
+   */
+  ask(sentence, millis) {
+    clearTimeout(this.next);
+    this.badUntil = 0;
+    this.#show(sentence, false, Math.max(0, millis));
+  }
+
+  #show(sentence, bad, millis) {
     clearTimeout(this.timer);
     this.line.textContent = sentence;
     this.line.title = sentence;
     this.line.classList.toggle("bad", bad);
-    this.timer = setTimeout(() => (this.line.textContent = ""), SHOWN_FOR);
+    this.timer = setTimeout(() => this.quiet(), millis);
   }
 
   /** What is said is said no more. */

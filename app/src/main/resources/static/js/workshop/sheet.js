@@ -5,7 +5,8 @@
  * @typedef {import("../house/state.js").Note} Note
  * @typedef {{clip: import("../house/state.js").Clip, meter: {barTicks: number, beatTicks: number}, drums: boolean,
  *   chosen: Set<number>, draft: Map<number, Note>, sweep: number[] | null, cursor: {tick: number, pitch: number} | null,
- *   scale: import("./scale.js").Scale, colours: Record<string, string>}} Scene
+ *   scale: import("./scale.js").Scale, colours: Record<string, string>, coming: Note[] | null}} Scene coming: what has
+ *     been played of a take that is being played; the one that is in the clip is silent meanwhile
  */
 
 const PEDAL = 128;
@@ -13,10 +14,13 @@ const LAYERS = ["ink", "layer-2", "layer-3", "layer-4"];
 const THICKEST = 15;
 const LEAST = 9;
 
+/** What is silent is so faint. */
+const SILENT = 0.3;
+
 /** The colours that the page has, by their names without dashes. */
 export function coloursOf(element) {
   const style = getComputedStyle(element);
-  const names = [...LAYERS, "rule", "line", "dim", "now", "ground", "raise", "kept"];
+  const names = [...LAYERS, "rule", "line", "dim", "now", "ground", "raise", "kept", "rec"];
   return Object.fromEntries(names.map((name) => [name, style.getPropertyValue(`--${name}`).trim()]));
 }
 
@@ -35,11 +39,15 @@ export function drawSheet(to, scene) {
   to.clearRect(0, 0, wide, high);
   drawRows(to, scene);
   drawBars(to, scene);
+  to.globalAlpha = scene.coming ? SILENT : 1;
   clip.layers.forEach((layer, place) => {
     to.strokeStyle = to.fillStyle = colours[layerColour(place)];
     layer.hollow.forEach((note) => drawHollow(to, scene, note));
     layer.notes.forEach((note) => drawNote(to, scene, scene.draft.get(note[0]) ?? note));
   });
+  to.globalAlpha = 1;
+  to.fillStyle = to.strokeStyle = colours.rec;
+  scene.coming?.forEach((note) => drawNote(to, scene, note));
   to.fillStyle = to.strokeStyle = colours.now;
   for (const [id, note] of scene.draft) {
     if (id < 0) {

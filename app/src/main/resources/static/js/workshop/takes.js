@@ -33,10 +33,15 @@ export class Takes {
     act("takes-crop", { do: "cropTakes" });
   }
 
-  draw(clip) {
-    if (this.drawn === clip) {
+  /**
+   * @param {import("../house/state.js").Clip} clip
+   * @param {import("../house/state.js").Note[]} coming what has been played so far of the take that is being played
+   */
+  draw(clip, coming) {
+    if (this.drawn === clip && this.coming === coming) {
       return;
     }
+    this.coming = coming;
     if (this.drawn?.id !== clip.id) {
       this.stretches = [];
       this.marked = null;
@@ -70,14 +75,14 @@ export class Takes {
 
   /** @returns {import("../house/state.js").Note[]} */
   #notes(clip, number) {
-    return number === clip.take
-      ? clip.layers.flatMap((layer) => layer.notes)
-      : clip.others.find((other) => other.number === number).notes;
+    const { part, stage } = this.workshop;
+    return stage.state.notesOfTake(stage.state.parts.get(part), clip, number);
   }
 
   #update(item, clip, take) {
     const heard = take.number === clip.take;
     item.classList.toggle("heard", heard);
+    item.classList.toggle("coming", take.number === this.workshop.takeBeingPlayed);
     const hear = item.querySelector("button");
     const called = [take.name, take.partial && "partial", take.stretches && "comp"]
       .filter(Boolean)
@@ -230,7 +235,8 @@ export class Takes {
     const x = (tick) => ((tick - clip.start) / clip.length) * canvas.width;
     to.fillStyle = colour("raise");
     to.fillRect(0, 0, canvas.width, HIGH);
-    to.fillStyle = take.number === clip.take ? colour("ink") : colour("dim");
+    const coming = take.number === this.workshop.takeBeingPlayed;
+    to.fillStyle = coming ? colour("rec") : take.number === clip.take ? colour("ink") : colour("dim");
     for (const [, pitch, , meant, length] of notes) {
       to.fillRect(x(meant), 30 - ((pitch - low) / range) * 24, Math.max(2, x(meant + length) - x(meant)), 3);
     }

@@ -91,7 +91,14 @@ export class Workshop {
       cursor,
       scale,
       colours: this.colours,
+      coming: this.takeBeingPlayed ? this.stage.state.parts.get(this.part).recorded : null,
     };
+  }
+
+  /** The number of the take of this clip that is being played while another, silent, is the one that is heard. */
+  get takeBeingPlayed() {
+    const onto = this.stage.state.parts.get(this.part)?.onto;
+    return onto?.clip === this.clip ? onto.take : undefined;
   }
 
   /** Opens on a clip of a part; on none it opens on what the part has in hand. */
@@ -146,6 +153,8 @@ export class Workshop {
       this.thing,
       state.parts.get(this.part)?.name,
       state.parts.get(this.part)?.sound,
+      state.parts.get(this.part)?.recorded,
+      state.parts.get(this.part)?.onto?.take,
       state.show,
     ];
     if (!this.drawnOf?.every((value, i) => value === shown[i])) {
@@ -199,7 +208,7 @@ export class Workshop {
     this.scale.size = { wide, high };
     drawSheet(to, this.scene);
     this.layers.draw(clip);
-    this.takes.draw(clip);
+    this.takes.draw(clip, this.scene.coming);
     this.strips.draw(this.scene);
     this.#say(clip, notes);
   }

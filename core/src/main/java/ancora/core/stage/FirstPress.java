@@ -18,6 +18,11 @@ public record FirstPress(Of of, long stamp) {
     PEEL
   }
 
+  /** The last instant at which the second press comes soon enough, in microseconds. */
+  public long until() {
+    return stamp + WITHIN;
+  }
+
   /** Whether a press is the second of two. */
   public boolean before(Of press, long at) {
     return of == press && at >= stamp && at - stamp <= WITHIN;
