@@ -16,6 +16,7 @@ import ancora.core.rules.keeping.KeepCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.show.Part;
 import ancora.core.stage.Stage;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -143,8 +144,11 @@ final class FootboardWords {
 
   /** What a refusal begins with, before it says what to do; small unless it begins with a name. */
   private static String why(String refusal, Stage stage) {
-    String why = refusal.split(": |\\.$", 2)[0];
-    boolean named = stage.show().parts().stream().anyMatch(part -> why.startsWith(part.name()));
-    return named ? why : why.substring(0, 1).toLowerCase(Locale.ROOT) + why.substring(1);
+    List<String> names = stage.show().parts().stream().map(Part::name).toList();
+    // a name may have a colon in it
+    int named = names.stream().filter(refusal::startsWith).mapToInt(String::length).max().orElse(0);
+    String rest = refusal.substring(named).split(": |\\.$", 2)[0];
+    String why = refusal.substring(0, named) + rest;
+    return named > 0 ? why : why.substring(0, 1).toLowerCase(Locale.ROOT) + why.substring(1);
   }
 }

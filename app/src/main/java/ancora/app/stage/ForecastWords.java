@@ -5,6 +5,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.engine.Effect;
 import ancora.core.engine.Forecast;
+import ancora.core.record.FirstRecording;
 import ancora.core.rules.Command;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.show.Part;
@@ -42,9 +43,16 @@ final class ForecastWords {
   static String of(Forecast forecast, Stage stage, Command command) {
     ForecastWords words = new ForecastWords(stage, forecast.effects());
     String told = words.told(command instanceof PressCommand.MainPress);
-    return told.isEmpty()
-        ? forecast.word().map(ForecastWords::lowered).orElse(Catalogue.words(command))
-        : told;
+    if (!told.isEmpty()) {
+      return told;
+    }
+    boolean presses =
+        command instanceof PressCommand.MainPress || command instanceof PressCommand.Close;
+    return forecast
+        .word()
+        .map(ForecastWords::lowered)
+        .or(() -> presses ? words.byItself() : Optional.empty())
+        .orElse(Catalogue.words(command));
   }
 
   /** What was played last becomes a clip: how long, at which tempo, which. */
@@ -65,6 +73,11 @@ final class ForecastWords {
     }
     if (effects.stream().anyMatch(Effect.Stops.class::isInstance)) {
       return main ? "call the recording off" : "stop everything";
+    }
+    Optional<Effect> takes =
+        effects.stream().filter(Effect.EndsTakes.class::isInstance).findFirst();
+    if (takes.isPresent()) {
+      return told(takes.get());
     }
     Optional<String> handOff = handOff();
     if (handOff.isPresent()) {
@@ -153,6 +166,9 @@ final class ForecastWords {
           ? "record " + name(e.part())
           : "record " + name(e.part()) + " from " + place(e.at());
     }
+    if (effect instanceof Effect.BeginsAgain e) {
+      return "drop what is there, begin again at " + place(e.at());
+    }
     if (effect instanceof Effect.DropsRecording) {
       return "call the recording off";
     }
@@ -173,6 +189,12 @@ final class ForecastWords {
     }
     if (effect instanceof Effect.StopsAdding e) {
       return "stop adding; " + name(e.part()) + " goes on vamping";
+    }
+    if (effect instanceof Effect.EndsTakes e) {
+      return "end takes; take " + e.heard() + " is heard";
+    }
+    if (effect instanceof Effect.DropsTake e) {
+      return "drop take " + e.take();
     }
     if (effect instanceof Effect.Switches e) {
       return (e.on() ? "" : "end ") + e.way().words() + (e.on() ? " in " + name(e.part()) : "");
@@ -206,7 +228,7 @@ final class ForecastWords {
       return name(e.part()) + " stands tacet";
     }
     if (effect instanceof Effect.TakesOff e) {
-      return "take off layer " + e.layer() + " (" + count(e.notes(), "note") + ")";
+      return takesOff(e);
     }
     if (effect instanceof Effect.PutsBack e) {
       return "put back layer " + e.layer() + " (" + count(e.notes(), "note") + ")";
@@ -221,6 +243,27 @@ final class ForecastWords {
       return "change " + clip(e.part(), e.clip());
     }
     return "";
+  }
+
+  private static String takesOff(Effect.TakesOff off) {
+    String layer = "take off layer " + off.layer();
+    String back =
+        count(off.comeBack(), "note") + (off.comeBack() == 1 ? " comes" : " come") + " back";
+    if (off.comeBack() <= 0) {
+      return layer + " (" + count(off.notes(), "note") + ")";
+    }
+    return off.notes() == 0
+        ? layer + ": " + back
+        : layer + " (" + count(off.notes(), "note") + "), " + back;
+  }
+
+  /** What nothing comes of is what will be anyway. */
+  private Optional<String> byItself() {
+    return stage
+        .armed()
+        .flatMap(part -> stage.on(part).first())
+        .filter(FirstRecording::isClosing)
+        .map(first -> "closes by itself at " + place(first.until()));
   }
 
   private String name(PartId part) {

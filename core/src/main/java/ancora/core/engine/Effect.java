@@ -29,6 +29,9 @@ public sealed interface Effect {
   /** A recording begins. */
   record Records(PartId part, long at) implements Timed {}
 
+  /** What has been recorded is dropped, and the recording begins again at a tick. */
+  record BeginsAgain(PartId part, long at) implements Timed {}
+
   /** A recording that was cued, or goes on, is dropped; what was played stays in hindsight. */
   record DropsRecording(PartId part) implements Effect {}
 
@@ -41,7 +44,13 @@ public sealed interface Effect {
   /** What is played is added to a clip, from now on or from a tick. */
   record Adds(PartId part, ClipId clip, long at) implements Timed {}
 
-  /** Replace, punch or takes begin or end on a part. */
+  /** Takes end on a part, and one of them is heard. */
+  record EndsTakes(PartId part, int heard) implements Effect {}
+
+  /** A take goes that was there, or is being played. */
+  record DropsTake(PartId part, int take) implements Effect {}
+
+  /** Replace, punch or takes begin on a part, or one of the first two ends. */
   record Switches(PartId part, Way way, boolean on) implements Effect {}
 
   /** Nothing is added any more from a tick on. */
@@ -80,8 +89,8 @@ public sealed interface Effect {
   /** A clip gets another window. */
   record Reshapes(PartId part, ClipId clip, long at) implements Timed {}
 
-  /** A layer is taken off. */
-  record TakesOff(PartId part, ClipId clip, int layer, int notes) implements Effect {}
+  /** A layer is taken off: the notes that it added go, and those that it took out come back. */
+  record TakesOff(PartId part, ClipId clip, int layer, int notes, int comeBack) implements Effect {}
 
   /** A layer is put back. */
   record PutsBack(PartId part, ClipId clip, int layer, int notes) implements Effect {}

@@ -3,6 +3,7 @@ package ancora.core.engine;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
+import ancora.core.clip.Take;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
@@ -121,15 +122,28 @@ final class Effects {
   }
 
   private void addClip(PartId part, Clip was, Clip is) {
+    int before = effects.size();
+    for (Take take : was.takes()) {
+      if (is.findTake(take.number()).isEmpty()) {
+        effects.add(new Effect.DropsTake(part, take.number()));
+      }
+    }
     if (was.take().number() != is.take().number()) {
-      effects.add(new Effect.ChangesClip(part, is.id()));
+      if (effects.size() == before) {
+        effects.add(new Effect.ChangesClip(part, is.id()));
+      }
       return;
     }
-    int before = effects.size();
     for (int i = was.layers().size() - 1; i >= 0; i--) {
       Layer layer = was.layers().get(i);
       if (!is.take().isOn(layer.number())) {
-        effects.add(new Effect.TakesOff(part, is.id(), layer.number(), layer.notes().size()));
+        effects.add(
+            new Effect.TakesOff(
+                part,
+                is.id(),
+                layer.number(),
+                layer.notes().size(),
+                was.take().notesOut().size() - is.take().notesOut().size()));
       }
     }
     for (Layer layer : is.layers()) {
@@ -191,7 +205,9 @@ final class Effects {
     Optional<FirstRecording> old = was.first();
     Optional<FirstRecording> now = is.first();
     if (now.isPresent() && old.map(f -> f.start() != now.get().start()).orElse(true)) {
-      effects.add(new Effect.Records(part, now.get().start()));
+      long start = now.get().start();
+      boolean drops = old.filter(f -> !f.notes().isEmpty()).isPresent();
+      effects.add(drops ? new Effect.BeginsAgain(part, start) : new Effect.Records(part, start));
     }
     if (old.isPresent() && now.isEmpty() && is.vamp().equals(was.vamp())) {
       effects.add(new Effect.DropsRecording(part));
@@ -225,9 +241,12 @@ final class Effects {
     }
     if (wasOpen && !isOpen && is.isPresent()) {
       effects.add(
-          was.get().way() == Way.ADD
-              ? new Effect.StopsAdding(part, is.get().until())
-              : new Effect.Switches(part, was.get().way(), false));
+          switch (was.get().way()) {
+            case ADD -> new Effect.StopsAdding(part, is.get().until());
+            case TAKES ->
+                new Effect.EndsTakes(part, after.clip(part, is.get().clip()).take().number());
+            case REPLACE, PUNCH -> new Effect.Switches(part, was.get().way(), false);
+          });
     }
   }
 

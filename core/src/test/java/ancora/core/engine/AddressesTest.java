@@ -172,7 +172,8 @@ class AddressesTest {
     assertThat(concert.refused(100, asked("close the loop"))).contains("No loop is being recorded");
     assertThat(concert.refused(100, asked("overdub on and off"))).contains("no loop yet");
     concert.at(100, asked("record into a new clip")).play(60, 500, 600);
-    assertThat(concert.refused(700, asked("overdub on and off"))).contains("close it");
+    assertThat(concert.refused(700, asked("overdub on and off")))
+        .contains("close this recording first");
     concert.at(3000, asked("close the loop")).until(BAR + 100);
     assertThat(concert.newest().window().length()).isEqualTo(BAR);
     concert.at(BAR + 500, asked("overdub on and off"));

@@ -42,6 +42,20 @@ class MendsTest {
     return Concert.with(FOUR).start();
   }
 
+  /**
+   * What was played before the press that took the pass off goes with it, however late it comes.
+   */
+  @Test
+  void anEarlyDownbeatThatComesAfterThePeelOfItsPassIsOffAsWell() {
+    Command down = new HandCommand.KeyDown(Concert.key(50), 100);
+    Concert intime = vamping().at(BAR - 1000, new MendCommand.Replace(true));
+    intime.down(50, BAR - 48).late(BAR, BAR + 48, new MendCommand.Peel()).until(BAR + 1700);
+    Concert late = vamping().at(BAR - 1000, new MendCommand.Replace(true));
+    late.late(BAR, BAR + 48, new MendCommand.Peel()).late(BAR - 48, BAR + 1700, down);
+    assertThat(intime.clip(A).layers()).isEqualTo(late.clip(A).layers());
+    assertThat(late.meant(late.clip(A))).doesNotContain(BAR - 48);
+  }
+
   @Test
   void replacePutsNewNotesForOldInTheStretchPassed() {
     Concert concert = vamping();

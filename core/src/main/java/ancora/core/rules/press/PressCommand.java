@@ -4,6 +4,7 @@ import ancora.core.Refusal;
 import ancora.core.rules.Command;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
+import ancora.core.rules.recording.Sounding;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
@@ -39,8 +40,9 @@ public sealed interface PressCommand extends Command {
     public Command meant(Stage stage, long stamp) {
       PartId part = stage.playedPart();
       PartStage on = stage.on(part);
+      Sounding.refuseWhileFirst(stage, part);
       Refusal.unless(
-          on.first().isEmpty() && on.inHand().isPresent(),
+          on.inHand().isPresent(),
           "%s has no loop yet: record one, and close it.",
           stage.show().part(part).name());
       return new MainPress();

@@ -56,10 +56,11 @@ public final class Adding {
     long line = recording.nextBegin(played, loop);
     boolean forPass = placed.isAsPlayed() && isEarlyForPass(on, played, line);
     boolean movedOver = forPass || meantPass > recording.passBegin(played, loop);
-    long early = played + recording.edgeOf(placed);
+    boolean early = played + recording.edgeOf(placed) >= line;
     boolean rests = recording.rests(played, loop);
-    long counts =
-        forPass ? line : movedOver || rests ? note.meant() : early >= line ? early : played;
+    boolean moved = movedOver || rests;
+    // at the line itself: what was mended since, with all that was played before it, is over
+    long counts = forPass || early && !moved ? line : moved ? note.meant() : played;
     Lap target = recording.lapAt(counts, loop);
     boolean own = recording.way() == Way.TAKES && meantPass < recording.until() || rests;
     if (movedOver && !own && !target.isPlayed()) {

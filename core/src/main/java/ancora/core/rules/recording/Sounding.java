@@ -22,8 +22,7 @@ public final class Sounding {
   /** The clip that sounds on a part; refuses if there is none. */
   public static Clip soundingClip(Stage stage, PartId part) {
     String name = stage.show().part(part).name();
-    Refusal.unless(
-        stage.on(part).first().isEmpty(), "%s has no loop yet: close this recording first.", name);
+    refuseWhileFirst(stage, part);
     ClipId id =
         stage
             .on(part)
@@ -31,6 +30,17 @@ public final class Sounding {
             .map(Vamp::clip)
             .orElseThrow(() -> new Refusal(name + " sounds nothing now: bring a clip in first."));
     return stage.clip(part, id);
+  }
+
+  /** What is done to a loop waits for a new clip that is being recorded, or about to be. */
+  public static void refuseWhileFirst(Stage stage, PartId part) {
+    String name = stage.show().part(part).name();
+    Refusal.unless(
+        stage.on(part).first().isEmpty() || stage.on(part).vamp().isEmpty(),
+        "%s is about to record a new clip: call that off, or wait for it.",
+        name);
+    Refusal.unless(
+        stage.on(part).first().isEmpty(), "%s has no loop yet: close this recording first.", name);
   }
 
   /** Nothing is recorded into a window that is shorter than the clip's unit. */
