@@ -545,6 +545,7 @@ final class StateJson {
     ObjectNode node = JSON.objectNode();
     node.put("letter", first.letter())
         .put("start", first.start())
+        .put("then", first.then().name())
         .put("origin", first.origin(stage.show().meter()));
     if (first.isClosing()) {
       node.put("until", first.until());

@@ -22,10 +22,10 @@
  *   balance: import("./mixer.js").Balance & {muted: boolean, solo: boolean},
  *   shelf: number[], ready?: number, vamp?: Vamp,
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
- *   first?: {letter: string, start: number, origin: number, until?: number}, recorded: Note[],
+ *   first?: {letter: string, start: number, origin: number, until?: number, then: "VAMP" | "OVERDUB" | "TAKES"}, recorded: Note[],
  *   played: number[][],
  *   onto?: {clip: number, from: number, mode: "add" | "replace" | "punch" | "takes", line: number,
- *     toCome: boolean, take?: number, takeFrom?: number, nextTake?: number}}} Part
+ *     toCome: boolean, punchFrom?: number, punchTo?: number, take?: number, takeFrom?: number, nextTake?: number}}} Part
  *   recorded: what has been played into a first recording, or into the take that is being played
  */
 import { changed, edited } from "../player/changes.js";

@@ -1,5 +1,5 @@
 import { on, onPress } from "./fields.js";
-import { position } from "./time.js";
+import { count, position } from "./time.js";
 
 /** The conductor's line: where we are, how fast, how we start. */
 export class Conductor {
@@ -108,9 +108,7 @@ export class Conductor {
     document.getElementById("click-words").textContent =
       `${word("click-sound", click.sound)}, ${word("click-when", click.when)}`;
     document.getElementById("count-in").value = String(recording.countInBars);
-    const beats = (recording.countInBars * meter.barTicks) / click.ticks;
-    document.getElementById("count-in-words").textContent =
-      recording.countInBars === 0 ? "count-in" : `count-in = ${beats} beats`;
+    document.getElementById("count-in-words").textContent = countInWords(click, recording, meter);
   }
 
   #drawGrid(part) {
@@ -174,6 +172,16 @@ export class Conductor {
     sound.addEventListener("peaks", ({ detail }) => this.#watchLevel(detail));
     on("undo", "click", () => connection.do({ do: "undo" }));
   }
+}
+
+/** How long the count-in is, and the set length that comes after it, if one is set. */
+function countInWords(click, { countInBars, fixedUnits, closesOn }, { barTicks }) {
+  const beats = (countInBars * barTicks) / click.ticks;
+  if (fixedUnits > 0) {
+    const long = count(fixedUnits, closesOn === "BEAT" ? "beat" : "bar");
+    return beats ? `${count(beats, "beat")}, then ${long}` : `count-in, then ${long}`;
+  }
+  return beats ? `count-in = ${count(beats, "beat")}` : "count-in";
 }
 
 /** All notes off, here and now; the engine does the same everywhere. */

@@ -35,9 +35,10 @@ const LAYER_COLOURS = ["var(--ink)", "var(--layer-2)", "var(--layer-3)", "var(--
  * @param {{barTicks: number, beatTicks: number}} meter
  * @param {boolean} drums whether rows are drums, else pitches
  * @param {{wide: number, high: number}} size
+ * @param {{from: number, to: number}} [range] of a punch, in ticks of the material
  * @returns {Picture}
  */
-export function loopPicture(clip, meter, drums, size) {
+export function loopPicture(clip, meter, drums, size, range) {
   const svg = sheet(size, `clip ${clip.letter}`);
   const scale = scaleOf(size, clip.start, clip.length);
   bars(svg, size, scale, clip.length, meter, clip.start);
@@ -48,7 +49,21 @@ export function loopPicture(clip, meter, drums, size) {
     start: clip.start,
     end: clip.start + clip.length,
   });
+  if (range) {
+    bracket(svg, scale(range.from), scale(range.to));
+  }
   return withPlayLine(svg, size);
+}
+
+/** A bracket over a stretch, as a score has it over bars that are played otherwise. */
+function bracket(svg, from, to) {
+  add(svg, "path", {
+    d: `M${from + 1} ${PAD + 8}V${PAD - 4}H${to - 1}V${PAD + 8}`,
+    fill: "none",
+    stroke: "var(--rec)",
+    "stroke-width": 3,
+    class: "punchrange",
+  });
 }
 
 /**

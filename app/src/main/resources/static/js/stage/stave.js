@@ -105,6 +105,8 @@ export class Stave {
       scene.notes,
       scene.bars,
       scene.takes?.coming,
+      scene.range?.from,
+      scene.range?.to,
       state.show.meter,
       wide,
       high,
@@ -121,7 +123,7 @@ export class Stave {
     } else if (scene.clip && played) {
       this.picture = readyPicture(scene.clip, played, meter, drums, this.size);
     } else if (scene.clip) {
-      this.picture = loopPicture(scene.clip, meter, drums, this.size);
+      this.picture = loopPicture(scene.clip, meter, drums, this.size, scene.range);
     } else if (scene.first && scene.kind === "RECORD") {
       this.picture = openPicture(scene.first, scene.notes, meter, drums, scene.bars, this.size);
     } else if (played) {
@@ -186,6 +188,10 @@ function sceneOf(part, tick, state) {
       scene.hatch = position <= 1.0001 ? { position, letter } : undefined;
     }
   }
+  const { runUp } = state.show.recording;
+  if (runUp && state.isArmed(part.id) && !part.first && !part.onto) {
+    scene.runUp = runUp;
+  }
   if (scene.kind !== "CUED" && part.first?.start > tick) {
     const { start: at, letter } = part.first;
     scene.records = { at, letter };
@@ -199,6 +205,9 @@ function sceneOf(part, tick, state) {
   }
   return scene;
 }
+
+/** What comes when a first recording has closed, where that is not simply the loop. */
+const THEN = { VAMP: "", OVERDUB: "then overdub", TAKES: "then takes" };
 
 const MODES = { add: "OVERDUB", replace: "REPLACE", punch: "PUNCH", takes: "TAKES" };
 
@@ -241,13 +250,20 @@ function presentOf(part, tick, state) {
   return {
     kind: mode,
     takes: mode === "TAKES" && !rest ? takesAt(line, onto, part, clip, state) : undefined,
-    rest: rest && { ticks: vamp.breather.ticks, until: tick + rest },
+    range: onto?.punchFrom === undefined ? undefined : { from: onto.punchFrom, to: onto.punchTo },
+    rest: restAt(tick, rest, onto),
     begins: onto?.toCome ? onto : null,
     clip,
     pass: Math.round((line - passAt(vamp, clip.length, vamp.from).line) / round) + 1,
     place,
     position: place / clip.length,
   };
+}
+
+/** Until when nothing is recorded, so as to get ready: between two passes, or before the first one. */
+function restAt(tick, rest, onto) {
+  const first = onto && !onto.toCome && tick < onto.from;
+  return rest || first ? { until: rest ? tick + rest : onto.from } : undefined;
 }
 
 /** No takes, where nothing has been played yet in this pass. */
@@ -277,8 +293,12 @@ function linesOf(scene, tick, meter) {
   } else if (scene.begins) {
     lines.next = `${MODES[scene.begins.mode].toLowerCase()} in ${until(scene.begins.from - tick, meter)}`;
   } else if (scene.rest) {
-    lines.more = `rests ${until(scene.rest.ticks, meter)}`;
-    lines.next = `on at bar ${Math.floor(scene.rest.until / meter.barTicks) + 1}`;
+    lines.more = `rests until bar ${Math.floor(scene.rest.until / meter.barTicks) + 1}`;
+    lines.next = `on in ${until(scene.rest.until - tick, meter)}`;
+  }
+  if (scene.runUp) {
+    const from = `records from bar ${scene.runUp.bar}${scene.runUp.of === "LOOP" ? " of the loop" : ""}`;
+    lines[lines.next ? "note" : "next"] = from;
   }
   return lines;
 }
@@ -312,6 +332,7 @@ function presentLines(scene, tick, meter) {
         style: "is-rec",
         state: "RECORD",
         more: `clip ${scene.first.letter} · bar ${Math.floor((tick - scene.first.start) / barTicks) + 1}`,
+        note: THEN[scene.first.then],
         next: scene.until === undefined ? "" : `closes in ${until(scene.until - tick, meter)}`,
       };
     default: {

@@ -93,6 +93,46 @@ class DrawnTest extends HeldNight {
     assertThat(words.locator(".state")).hasText("RECORD");
   }
 
+  /** What recordings are set to is read on the Stage, where it will be. */
+  @Test
+  void whatIsSetIsOnTheStage() {
+    stage.send("{ do: 'setRecording', fixedUnits: 6 }");
+    stage.soon(() -> assertThat(page.locator("#count-in-words")).hasText("4 beats, then 6 bars"));
+    stage.send("{ do: 'setRecording', fixedUnits: 0 }");
+    stage.send("{ do: 'setRecording', runUp: { of: 'LOOP', bar: 2 } }");
+    stage.soon(() -> assertThat(words).containsText("records from bar 2 of the loop"));
+    stage.send("{ do: 'setRecording', runUp: null }");
+    stage.soon(() -> assertThat(words).not().containsText("records from bar"));
+    stage.send("{ do: 'punchBar', on: true }");
+    stage.soon(() -> assertThat(stave.locator(".punchrange")).hasCount(1));
+    stage.send("{ do: 'punchBar', on: false }");
+    stage.soon(() -> assertThat(stave.locator(".punchrange")).hasCount(0));
+    stage.send("{ do: 'setRecording', takesAfter: true }");
+    stage.send("{ do: 'recordAnew' }");
+    stage.until(
+        "ancora.state.map.tickAt(ancora.clock.now()) >= ancora.state.parts.get(1).first?.start");
+    stage.soon(() -> assertThat(words).containsText("then takes"));
+  }
+
+  /** Far into the night the place stays beside the beats, not over them. */
+  @Test
+  void theBarsOfALongNightHaveRoom() {
+    for (String bar : new String[] {"99·4", "100·4", "999·4", "1234·4"}) {
+      Object room =
+          stage.evaluate(
+              """
+              () => {
+                const count = document.getElementById("count");
+                const [bar, beat] = "%s".split("·");
+                count.dataset.digits = String(Math.min(4, bar.length));
+                count.innerHTML = `${bar}<i>·${beat}</i>`;
+                return count.scrollWidth <= count.clientWidth;
+              }"""
+                  .formatted(bar));
+      assertThat(room).as(bar).isEqualTo(true);
+    }
+  }
+
   /** It leaves what is open; only where there is nothing to leave it sends all notes off. */
   @Test
   void escapeClosesWhatIsOpen() {
