@@ -21,6 +21,17 @@ for (const [from, to] of [
 }
 
 await build({
+  entryPoints: { lit: "lit.mjs" },
+  outdir: `${target}/vendor`,
+  bundle: true,
+  format: "esm",
+  target: "es2022",
+  minify: true,
+  legalComments: "eof",
+  logLevel: "warning",
+});
+
+await build({
   entryPoints: [`${source}/worklet.js`, `${source}/decoder.js`],
   outdir: `${target}/js/player/bundle`,
   bundle: true,

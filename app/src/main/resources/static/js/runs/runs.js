@@ -1,9 +1,13 @@
+import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { TempoMap } from "../player/tempo-map.js";
 import { on } from "../stage/fields.js";
 import { strips } from "./strips.js";
 
 /** A finger that moves by no more has not moved, in px. */
 const STILL = 5;
+
+/** What cannot be had back is asked for twice within so long, in ms. */
+const SURE_FOR = 2_000;
 
 /**
  * The runs of the show: heard again, cut, and put away. What is asked for goes to the host, which tells all pages
@@ -27,6 +31,9 @@ export class Runs extends EventTarget {
     /** @type {number | undefined} the passage that is chosen */
     this.passage = undefined;
     this.hearing = null;
+    /** @type {number | undefined} the run that is being named, and the one whose deletion was asked for once */
+    this.naming = undefined;
+    this.sureOf = undefined;
     /** whether the run that is open was chosen by hand */
     this.chosen = false;
     /** whether what is heard has its own balance, and how much of that has been reached */
@@ -156,7 +163,7 @@ export class Runs extends EventTarget {
     this.cards = cards;
     const newest = cards[0] && !this.cards.some(({ id }) => id === cards[0].id);
     this.cards = cards;
-    this.list.replaceChildren(...cards.map((card) => this.#card(card)));
+    this.#drawList();
     if (this.run && !cards.some(({ id }) => id === this.run.id)) {
       this.run = null;
       this.#draw();
@@ -167,71 +174,89 @@ export class Runs extends EventTarget {
   }
 
   #card(card) {
-    const item = document.createElement("li");
-    item.className = card.id === this.run?.id ? "is-open" : "";
-    const open = document.createElement("button");
-    open.className = "runcard";
-    open.addEventListener("click", () => {
-      this.chosen = true;
-      this.#ask({ open: card.id });
+    const when = new Date(card.beganUs / 1000).toLocaleString([], {
+      dateStyle: "medium",
+      timeStyle: "short",
     });
-    const when = new Date(card.beganUs / 1000);
-    for (const [style, words] of [
-      ["runname", card.name || when.toLocaleString([], { dateStyle: "medium", timeStyle: "short" })],
-      ["dim", card.name ? when.toLocaleString([], { dateStyle: "medium", timeStyle: "short" }) : ""],
-      ["", `${long(card.lastsUs)}, ${card.bars} ${card.bars === 1 ? "bar" : "bars"}`],
+    const { id, name, bars } = card;
+    const lines = [
+      ["runname", name || when],
+      ["dim", name ? when : ""],
+      ["", `${long(card.lastsUs)}, ${bars} ${bars === 1 ? "bar" : "bars"}`],
       ["dim", card.underway ? "broken off" : card.sections],
-    ]) {
-      if (words) {
-        const line = document.createElement("span");
-        line.className = style;
-        line.textContent = words;
-        open.append(line);
+    ].filter(([, words]) => words);
+    const sure = this.sureOf === id;
+    return html`<li class=${id === this.run?.id ? "is-open" : ""}>
+      <button class="runcard" @click=${() => this.#choose(id)}>
+        ${lines.map(([style, words]) => html`<span class=${style}>${words}</span>`)}</button
+      ><button class="btn small" title="runs with a name are kept for good" @click=${() => this.#name(id)}>
+        name</button
+      ><button class="btn small" @click=${() => this.#delete(id)}>
+        ${sure ? "delete for good" : "delete"}
+      </button>
+      ${
+        this.naming === id
+          ? html`<form
+              @submit=${(event) => {
+                event.preventDefault();
+                this.#rename(id, event.target.elements[0].value);
+              }}
+            >
+              <input
+                class="entry small"
+                maxlength="60"
+                aria-label="name of the run"
+                .value=${name}
+                @blur=${({ target }) => this.#rename(id, target.value)}
+              />
+            </form>`
+          : nothing
       }
-    }
-    const name = document.createElement("button");
-    name.className = "btn small";
-    name.textContent = "name";
-    name.title = "runs with a name are kept for good";
-    name.addEventListener("click", () => this.#rename(item, card));
-    const away = document.createElement("button");
-    away.className = "btn small";
-    away.textContent = "delete";
-    away.addEventListener("click", () => this.#delete(away, card));
-    item.append(open, name, away);
-    return item;
+    </li>`;
   }
 
-  #rename(item, card) {
-    const form = document.createElement("form");
-    const entry = document.createElement("input");
-    entry.className = "entry small";
-    entry.maxLength = 60;
-    entry.value = card.name;
-    entry.setAttribute("aria-label", "name of the run");
-    form.append(entry);
-    const done = () => this.#ask({ rename: card.id, name: entry.value });
-    form.addEventListener("submit", (event) => {
-      event.preventDefault();
-      done();
-    });
-    entry.addEventListener("blur", () => item.isConnected && done());
-    item.append(form);
-    entry.focus();
+  #choose(id) {
+    this.chosen = true;
+    this.#ask({ open: id });
+  }
+
+  #name(id) {
+    this.naming = id;
+    this.#drawList();
+    this.list.querySelector("form input").focus();
+  }
+
+  #rename(id, name) {
+    if (this.naming === id) {
+      this.naming = undefined;
+      this.#ask({ rename: id, name });
+      this.#drawList();
+    }
   }
 
   /** What is gone is gone: it is asked for twice. */
-  #delete(button, card) {
-    if (button.dataset.sure) {
-      this.#ask({ delete: card.id });
+  #delete(id) {
+    clearTimeout(this.unsure);
+    if (this.sureOf === id) {
+      this.sureOf = undefined;
+      this.#ask({ delete: id });
     } else {
-      button.dataset.sure = "yes";
-      button.textContent = "delete for good";
-      setTimeout(() => {
-        delete button.dataset.sure;
-        button.textContent = "delete";
-      }, 2_000);
+      this.sureOf = id;
+      this.unsure = setTimeout(() => {
+        this.sureOf = undefined;
+        this.#drawList();
+      }, SURE_FOR);
     }
+    this.#drawList();
+  }
+
+  #drawList() {
+    const cards = repeat(
+      this.cards,
+      ({ id }) => id,
+      (card) => this.#card(card),
+    );
+    render(cards, this.list);
   }
 
   #opened(run) {

@@ -1,3 +1,4 @@
+import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { Drawer } from "./drawer.js";
 import { on, put } from "./fields.js";
 import { count } from "./time.js";
@@ -68,50 +69,51 @@ export class ClipDialog extends Drawer {
     put("clip-pickup", clip.manner.pickup);
     document.getElementById("clip-ring").checked = clip.manner.ring;
     document.getElementById("clip-under-way").checked = clip.manner.underWay;
-    document.getElementById("takes").replaceChildren(...clip.takes.map((take) => this.#take(clip, take)));
+    const takes = repeat(
+      clip.takes,
+      ({ number }) => `${this.clip} ${number}`,
+      (take) => this.#take(clip, take),
+    );
+    render(takes, document.getElementById("takes"));
   }
 
   #take(clip, { number, name, partial }) {
-    const item = document.createElement("li");
     const heard = number === clip.take;
     const { state } = this.stage;
     const notes = state.notesOfTake(state.parts.get(this.part), clip, number).length;
-    const words = document.createElement("span");
     const called = [`take ${number}`, name, partial && "(partial)"].filter(Boolean).join(" ");
-    words.textContent = `${called}, ${count(notes, "note")}`;
-    const field = document.createElement("input");
-    field.className = "entry takename";
-    field.value = name;
-    field.placeholder = "name it";
-    field.ariaLabel = `name of take ${number}`;
-    field.addEventListener("change", () => this.#do({ do: "renameTake", take: number, name: field.value }));
-    item.append(words, field);
-    if (heard) {
-      const now = document.createElement("b");
-      now.textContent = clip.takes.length > 1 ? "heard" : "the only take";
-      item.append(now);
-    } else {
-      item.append(
-        this.#button("hear", () => this.#do({ do: "hearTake", take: number, atOnce: false })),
-        this.#button("delete", () => this.#do({ do: "deleteTake", take: number })),
-      );
-    }
-    if (heard && clip.takes.length > 1) {
-      item.append(
-        this.#button("keep only this", () => this.#do({ do: "cropTakes" })),
-        this.#button("spread to clips", () => this.#do({ do: "spreadTakes" })),
-        this.#button("in a row", () => this.#do({ do: "layTakesInRow" })),
-      );
-    }
-    return item;
-  }
-
-  #button(words, act) {
-    const button = document.createElement("button");
-    button.className = "btn small";
-    button.textContent = words;
-    button.addEventListener("click", act);
-    return button;
+    const button = (words, command) =>
+      html`<button class="btn small" @click=${() => this.#do(command)}>${words}</button>`;
+    const several = clip.takes.length > 1;
+    return html`<li>
+      <span>${called}, ${count(notes, "note")}</span
+      ><input
+        class="entry takename"
+        maxlength="60"
+        placeholder="name it"
+        aria-label="name of take ${number}"
+        .value=${name}
+        @change=${({ target }) => this.#do({ do: "renameTake", take: number, name: target.value })}
+      />
+      ${heard ? html`<b>${several ? "heard" : "the only take"}</b>` : nothing}
+      ${
+        heard
+          ? nothing
+          : [
+              button("hear", { do: "hearTake", take: number, atOnce: false }),
+              button("delete", { do: "deleteTake", take: number }),
+            ]
+      }
+      ${
+        heard && several
+          ? [
+              button("keep only this", { do: "cropTakes" }),
+              button("spread to clips", { do: "spreadTakes" }),
+              button("in a row", { do: "layTakesInRow" }),
+            ]
+          : nothing
+      }
+    </li>`;
   }
 
   #do(command) {

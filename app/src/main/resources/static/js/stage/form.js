@@ -1,16 +1,24 @@
+import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { count, until } from "./time.js";
 
 /** The form: the sections in their order, which of them is on, which comes next, and when. */
 export class Form {
   constructor(stage, sectionDialog) {
     this.stage = stage;
-    this.dialog = sectionDialog;
     this.list = document.getElementById("sections");
     this.drawn = "";
     const on = (id, act) => document.getElementById(id).addEventListener("click", act);
     on("section-add", () => stage.connection.do({ do: "makeSection", name: "" }));
     on("stop-all", (event) => stage.connection.do({ do: "stopAll" }, event.timeStamp));
     on("concert", () => stage.concert.toggle());
+    on("sections", ({ target, timeStamp: own }) => {
+      const { cue, edit } = target.closest("button")?.dataset ?? {};
+      if (cue) {
+        stage.connection.do({ do: "cueSection", section: Number(cue) }, own);
+      } else if (edit) {
+        sectionDialog.open(Number(edit));
+      }
+    });
   }
 
   draw() {
@@ -20,14 +28,17 @@ export class Form {
       return;
     }
     this.drawn = key;
-    this.countdown = null;
-    this.list.replaceChildren(...form.sections.map((section) => this.#chip(section, form)));
-    if (!form.sections.length) {
-      const empty = document.createElement("li");
-      empty.className = "none";
-      empty.textContent = "no sections yet: make one of what sounds";
-      this.list.append(empty);
-    }
+    render(
+      form.sections.length
+        ? repeat(
+            form.sections,
+            ({ id }) => id,
+            (section) => chip(section, form),
+          )
+        : html`<li class="none">no sections yet: make one of what sounds</li>`,
+      this.list,
+    );
+    this.countdown = this.list.querySelector(".soon");
     document.getElementById("concert").hidden = !form.sections.length;
     document.getElementById("stop-all").disabled = !transport.rolling;
   }
@@ -42,38 +53,20 @@ export class Form {
       this.countdown.textContent = words;
     }
   }
+}
 
-  #chip({ id, letter, name, goesOn }, { now, next, sections }) {
-    const item = document.createElement("li");
-    const chip = document.createElement("button");
-    const isNext = next?.section === id;
-    const isNow = now === id;
-    chip.className = `sec${isNow ? " now" : ""}${isNext ? " next" : ""}`;
-    chip.title = "cue this section";
-    chip.addEventListener("click", (event) =>
-      this.stage.connection.do({ do: "cueSection", section: id }, event.timeStamp),
-    );
-    const box = document.createElement("em");
-    box.textContent = letter;
-    const words = document.createElement("b");
-    words.textContent = isNow && !isNext ? "now" : "";
-    chip.append(box, name || `section ${letter}`, words);
-    if (isNext) {
-      this.countdown = words;
-    }
-    const to = goesOn && sections.find((section) => section.id === goesOn.to);
-    if (to) {
-      const then = document.createElement("span");
-      then.className = "then";
-      then.textContent = `${count(goesOn.bars, "bar")}, then ${to.letter}`;
-      chip.append(then);
-    }
-    const more = document.createElement("button");
-    more.className = "more-of";
-    more.textContent = "…";
-    more.setAttribute("aria-label", `edit section ${letter}`);
-    more.addEventListener("click", () => this.dialog.open(id));
-    item.append(chip, more);
-    return item;
-  }
+function chip({ id, letter, name, goesOn }, { now, next, sections }) {
+  const isNext = next?.section === id;
+  const isNow = now === id;
+  const to = goesOn && sections.find((section) => section.id === goesOn.to);
+  // how long it is until it enters is written as time goes by
+  return html`<li>
+    <button class="sec ${isNow ? "now" : ""} ${isNext ? "next" : ""}" title="cue this section" data-cue=${id}>
+      <em>${letter}</em
+      >${name || `section ${letter}`}${isNext ? html`<b class="soon"></b>` : html`<b>${isNow ? "now" : ""}</b>`}${
+        to ? html`<span class="then">${count(goesOn.bars, "bar")}, then ${to.letter}</span>` : nothing
+      }
+    </button>
+    <button class="more-of" aria-label="edit section ${letter}" data-edit=${id}>…</button>
+  </li>`;
 }

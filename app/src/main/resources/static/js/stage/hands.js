@@ -1,5 +1,6 @@
 /** The drawer with pads and keys for mouse, touch and the computer's keyboard, and the stand-in player. */
 
+import { html, render } from "/vendor/lit.js";
 import { COMPUTER } from "../input/controls.js";
 import { Keyboard } from "../input/keyboard.js";
 import { labelOf } from "../input/layout.js";
@@ -44,6 +45,8 @@ export class Hands {
         this.draw();
       });
     this.#drawKeys();
+    this.#wireTouch(this.pads, PADS);
+    this.#wireTouch(this.keys, KEYS);
     this.strength = 1;
     this.#drawStrength();
     this.#wireStandIn();
@@ -63,12 +66,15 @@ export class Hands {
     this.pitches = DRUM_PADS.map((_, i) =>
       kind === "drums" ? DRUM_PADS[i] : LOWEST_PAD + (3 - Math.floor(i / 4)) * 4 + (i % 4),
     );
-    this.pads.replaceChildren(
-      ...this.pitches.map((pitch, i) => {
-        const name = kind === "drums" ? (this.drums[pitch] ?? pitch) : noteName(pitch);
-        return this.#button(PADS, "pad", pitch, [name, small(labelOf(Keyboard.placeOf(i)))]);
-      }),
+    // the pads stay, whatever lies on them: a finger on one is not left there
+    const named = (pitch) => (kind === "drums" ? (this.drums[pitch] ?? pitch) : noteName(pitch));
+    const pads = this.pitches.map(
+      (pitch, i) =>
+        html`<button class="pad" data-pitch=${pitch}>
+          ${named(pitch)}<i>${labelOf(Keyboard.placeOf(i))}</i>
+        </button>`,
     );
+    render(pads, this.pads);
   }
 
   /** With few parts there is room for the drawer from the start; with a band it is opened when wanted. */
@@ -83,32 +89,43 @@ export class Hands {
   }
 
   #drawKeys() {
-    const keys = Array.from({ length: KEY_COUNT }, (_, i) => {
-      const pitch = LOWEST_KEY + i;
+    const keys = Array.from({ length: KEY_COUNT }, (_, i) => LOWEST_KEY + i).map((pitch) => {
       const black = BLACK.includes(pitch % 12);
       const label = pitch % 12 === 0 ? noteName(pitch) : "";
-      const key = this.#button(KEYS, black ? "key black" : "key", pitch, [label]);
-      key.setAttribute("aria-label", noteName(pitch));
-      key.tabIndex = -1;
-      return key;
+      return html`<button
+        class=${black ? "key black" : "key"}
+        data-pitch=${pitch}
+        aria-label=${noteName(pitch)}
+        tabindex="-1"
+      >
+        ${label}
+      </button>`;
     });
-    this.keys.replaceChildren(...keys);
+    render(keys, this.keys);
   }
 
-  #button(device, style, pitch, content) {
-    const button = document.createElement("button");
-    button.className = style;
-    button.dataset.pitch = String(pitch);
-    button.append(...content);
-    button.addEventListener("pointerdown", (event) => {
-      button.setPointerCapture(event.pointerId);
-      this.#send(device, pitch, hardness(event), event.timeStamp);
+  /** Fingers on pads or keys: each lets go of what it came down on, wherever it is lifted, or taken away. */
+  #wireTouch(box, device) {
+    /** @type {Map<number, number>} the pitch under each finger */
+    const under = new Map();
+    box.addEventListener("pointerdown", (event) => {
+      const button = event.target.closest("[data-pitch]");
+      if (!button) {
+        return;
+      }
+      box.setPointerCapture(event.pointerId);
+      under.set(event.pointerId, Number(button.dataset.pitch));
+      this.#send(device, Number(button.dataset.pitch), hardness(event, button), event.timeStamp);
     });
-    const release = (event) => this.#send(device, pitch, 0, event.timeStamp);
-    button.addEventListener("pointerup", release);
-    button.addEventListener("pointercancel", release);
-    button.addEventListener("contextmenu", (event) => event.preventDefault());
-    return button;
+    for (const kind of ["pointerup", "pointercancel", "lostpointercapture"]) {
+      box.addEventListener(kind, ({ pointerId, timeStamp }) => {
+        if (under.has(pointerId)) {
+          this.#send(device, under.get(pointerId), 0, timeStamp);
+          under.delete(pointerId);
+        }
+      });
+    }
+    box.addEventListener("contextmenu", (event) => event.preventDefault());
   }
 
   #send(device, pitch, velocity, own) {
@@ -190,14 +207,8 @@ export class Hands {
   }
 }
 
-/** How far down a pad or key is touched, as a velocity; pressed without a place, it is as usual. */
-function hardness({ offsetY, currentTarget }) {
-  const { clientHeight } = currentTarget;
-  return Math.max(1, Math.min(127, Math.round(SOFTEST + (offsetY / clientHeight) * HARDER)));
-}
-
-function small(text) {
-  const element = document.createElement("i");
-  element.textContent = text;
-  return element;
+/** How far down a pad or key is touched, as a velocity. */
+function hardness({ clientY }, button) {
+  const { top, height } = button.getBoundingClientRect();
+  return Math.max(1, Math.min(127, Math.round(SOFTEST + ((clientY - top) / height) * HARDER)));
 }

@@ -1,17 +1,30 @@
+import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { outline } from "./notation.js";
-
-const HELD_FOR = 450;
+import { tapOrHold } from "./tap-or-hold.js";
 
 /** The clips of one part: each a letter with an outline of its notes. A tap cues, a hold opens its drawer. */
 export class Shelf {
   constructor(stage, clipDialog, id) {
     this.stage = stage;
-    this.dialog = clipDialog;
     this.id = id;
     this.element = document.createElement("div");
     this.element.className = "shelf";
     this.element.setAttribute("role", "group");
     this.drawn = [];
+    /** @type {WeakMap<import("../house/state.js").Clip, SVGElement>} outlines, of clips as they are */
+    this.outlines = new WeakMap();
+    const { connection } = stage;
+    tapOrHold(this.element, "[data-clip]", {
+      tap: ({ clip }, own) => connection.do({ do: "cueClip", part: id, clip: Number(clip) }, own),
+      hold: ({ clip }) => clipDialog.open(id, Number(clip)),
+    });
+    this.element.addEventListener("click", ({ target, timeStamp: own }) => {
+      if (target.closest(".rest")) {
+        connection.do({ do: "cueTacet", part: id }, own);
+      } else if (target.closest(".anew")) {
+        connection.do({ do: "recordAnew" }, own);
+      }
+    });
   }
 
   draw(part) {
@@ -31,115 +44,49 @@ export class Shelf {
       return;
     }
     this.drawn = key;
-    const buttons = clips.map((clip) => this.#clip(part, clip));
-    if (part.first) {
-      buttons.push(this.#recording(part.first.letter));
-    }
-    if (state.isArmed(part.id) && !part.first) {
-      buttons.push(this.#anew());
-    }
-    this.element.replaceChildren(this.#tacet(part), ...buttons);
+    const tacetNext = part.cue && part.cue.clip === undefined;
+    render(
+      html`<button
+          class="clip rest ${tacetNext ? "next" : ""}"
+          title="tacet: silent from the next entry point"
+          aria-label="tacet"
+        >
+          <span class="restsign"></span></button
+        >${repeat(
+          clips,
+          ({ id }) => id,
+          (clip) => this.#clip(part, clip),
+        )}${part.first ? html`<span class="clip rec"><u>${part.first.letter}</u></span>` : nothing}${
+          state.isArmed(part.id) && !part.first
+            ? html`<button class="clip anew" title="record into a new clip">+</button>`
+            : nothing
+        }`,
+      this.element,
+    );
   }
 
   #clip(part, clip) {
-    const button = document.createElement("button");
     const { rolling } = this.stage.state.transport;
-    const now = rolling ? part.vamp?.clip === clip.id : part.ready === clip.id;
-    const next = rolling && part.cue?.clip === clip.id;
-    button.className = `clip${now ? (rolling ? " now" : " ready") : ""}${next ? " next" : ""}`;
-    button.title = `${clip.letter}${clip.name ? `: ${clip.name}` : ""} (hold for more)`;
-    const letter = document.createElement("u");
-    letter.textContent = clip.letter;
-    button.append(letter, outline(clip, part.sound.drums));
-    if (clip.takes.length > 1) {
-      const takes = document.createElement("i");
-      takes.textContent = String(clip.takes.length);
-      takes.title = `${clip.takes.length} takes`;
-      button.append(takes);
-    }
-    const more = () => this.dialog.open(this.id, clip.id);
-    tapOrHold(
-      button,
-      (own) => this.stage.connection.do({ do: "cueClip", part: this.id, clip: clip.id }, own),
-      more,
-    );
-    return button;
+    const is = rolling ? part.vamp?.clip === clip.id : part.ready === clip.id;
+    const now = is ? (rolling ? "now" : "ready") : "";
+    const next = rolling && part.cue?.clip === clip.id ? "next" : "";
+    const title = `${clip.letter}${clip.name ? `: ${clip.name}` : ""} (hold for more)`;
+    const takes = clip.takes.length;
+    return html`<button class="clip ${now} ${next}" title=${title} data-clip=${clip.id}>
+      <u>${clip.letter}</u>${this.#outline(part, clip)}${
+        takes > 1 ? html`<i title="${takes} takes">${takes}</i>` : nothing
+      }
+    </button>`;
   }
 
-  #recording(letter) {
-    const box = document.createElement("span");
-    box.className = "clip rec";
-    const name = document.createElement("u");
-    name.textContent = letter;
-    box.append(name);
-    return box;
-  }
-
-  /** Records into a new clip, whatever vamps. */
-  #anew() {
-    const button = document.createElement("button");
-    button.className = "clip anew";
-    button.title = "record into a new clip";
-    button.textContent = "+";
-    button.addEventListener("click", (event) =>
-      this.stage.connection.do({ do: "recordAnew" }, event.timeStamp),
-    );
-    return button;
-  }
-
-  #tacet(part) {
-    const button = document.createElement("button");
-    const next = part.cue && part.cue.clip === undefined;
-    button.className = `clip rest${next ? " next" : ""}`;
-    button.title = "tacet: silent from the next entry point";
-    button.setAttribute("aria-label", "tacet");
-    button.append(restSign());
-    button.addEventListener("click", (event) =>
-      this.stage.connection.do({ do: "cueTacet", part: this.id }, event.timeStamp),
-    );
-    return button;
-  }
-}
-
-/** A quarter rest's place: the half rest, a block on a line. */
-function restSign() {
-  const sign = document.createElement("span");
-  sign.className = "restsign";
-  return sign;
-}
-
-/** A tap counts from the moment at which the finger came down, as soon as it is no hold. */
-function tapOrHold(button, tap, hold) {
-  let timer = 0;
-  let down = 0;
-  button.addEventListener("pointerdown", (event) => {
-    if (event.button === 0) {
-      down = event.timeStamp;
-      timer = setTimeout(() => {
-        timer = 0;
-        hold();
-      }, HELD_FOR);
+  #outline(part, clip) {
+    const known = this.outlines.get(clip);
+    if (known?.dataset.drums === String(part.sound.drums)) {
+      return known;
     }
-  });
-  button.addEventListener("pointerup", () => {
-    if (timer) {
-      clearTimeout(timer);
-      timer = 0;
-      tap(down);
-    }
-  });
-  button.addEventListener("pointercancel", () => clearTimeout(timer));
-  button.addEventListener("contextmenu", (event) => {
-    event.preventDefault();
-    clearTimeout(timer);
-    timer = 0;
-    hold();
-  });
-  button.addEventListener("keydown", (event) => {
-    if (!event.repeat && (event.key === "Enter" || event.key === " ")) {
-      event.preventDefault();
-      event.stopPropagation();
-      (event.shiftKey ? hold : tap)(event.timeStamp);
-    }
-  });
+    const drawn = outline(clip, part.sound.drums);
+    drawn.dataset.drums = String(part.sound.drums);
+    this.outlines.set(clip, drawn);
+    return drawn;
+  }
 }
