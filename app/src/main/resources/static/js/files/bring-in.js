@@ -1,3 +1,4 @@
+import { openDrawer } from "../stage/dialogs.js";
 import { post } from "./post.js";
 import { count } from "../stage/time.js";
 
@@ -37,7 +38,7 @@ export class BringIn {
   async open() {
     this.#clear();
     if (!this.dialog.open) {
-      this.dialog.showModal();
+      openDrawer(this.dialog);
     }
     if (this.into) {
       const shows = await (await fetch("/shows.json")).json();

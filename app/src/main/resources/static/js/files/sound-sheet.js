@@ -1,3 +1,4 @@
+import { openDrawer } from "../stage/dialogs.js";
 import { downloadZip } from "/vendor/client-zip.js";
 import { Rendering } from "./rendering.js";
 import { WavFile } from "./wav-file.js";
@@ -22,7 +23,7 @@ export class SoundSheet {
     this.address = address;
     document.getElementById("sound-file-title").textContent = `${what} as sound`;
     this.#show("");
-    this.dialog.showModal();
+    openDrawer(this.dialog);
   }
 
   /**

@@ -75,10 +75,6 @@ export class Keyboard {
   /** @returns {boolean} whether a key does something; held down, it does it once */
   #acts(event) {
     const { code, timeStamp: own } = event;
-    const inDialog = document.querySelector("dialog[open]") !== null;
-    if (inDialog && code === "Escape" && !this.controls.teaching) {
-      return false;
-    }
     // it stands for something else only where there is nothing to leave
     if (code === "Escape" && !this.controls.teaching && !event.repeat && this.closes()) {
       return true;
@@ -134,6 +130,9 @@ export class Keyboard {
       const done = event.key === "Enter" || event.key === "Escape";
       if (done && event.target.matches("input") && isTypedInto(event)) {
         event.target.blur();
+        if (event.key === "Escape" && event.target.closest("dialog:not(:modal)")) {
+          this.closes();
+        }
       }
     });
   }

@@ -1,3 +1,4 @@
+import { openDrawer } from "./dialogs.js";
 import { put } from "./fields.js";
 
 /** How parts stand in the whole: short on each stave, and all of it in a drawer. */
@@ -33,7 +34,7 @@ export class BalanceDialog {
 
   open() {
     this.drawn = null;
-    this.dialog.showModal();
+    openDrawer(this.dialog);
     this.draw();
   }
 

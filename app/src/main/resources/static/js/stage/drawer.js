@@ -1,3 +1,5 @@
+import { openDrawer } from "./dialogs.js";
+
 /**
  * A drawer over the Stage, with all that can be done to one thing: opened on it, kept true while it is open,
  * and closed when it has gone. Each kind says what the thing is, and how the drawer is filled.
@@ -23,7 +25,7 @@ export class Drawer {
   show() {
     this.#fillOrClose();
     if (this.thing && !this.dialog.open) {
-      this.dialog.showModal();
+      openDrawer(this.dialog);
     }
   }
 

@@ -5,7 +5,7 @@ import { toggleTheme } from "./conductor.js";
  *
  * @returns {Map<string, (own: number) => void>} by the names that commands have for it
  */
-export function here(stage, { chooser, settings, setup, partDialog, hands, whatNow, workshop, runs }) {
+export function here(stage, { chooser, setup, partDialog, hands, whatNow, workshop, runs }) {
   const { state } = stage;
   const click = (id) => document.getElementById(id).click();
   return new Map([
@@ -31,7 +31,7 @@ export function here(stage, { chooser, settings, setup, partDialog, hands, whatN
     ["WHAT_NOW", () => whatNow.toggle()],
     ["SOUNDS", () => state.armedPart && chooser.open(state.armedPart)],
     ["PART", () => state.armedPart && partDialog.open(state.armedPart)],
-    ["SETTINGS", () => settings.open()],
+    ["SETTINGS", () => setup.open("recording")],
     ["SETUP", () => setup.open()],
     ["HELP", () => click("help")],
     ["SOFTER_KEYS", () => hands.strengthBy(-1)],

@@ -1,11 +1,9 @@
 import { put } from "./fields.js";
 
-/** The drawer with the settings of click, grid and recording. */
+/** The settings of recording, grid and click, in the drawer Setup. */
 export class Settings {
   constructor(stage) {
     this.stage = stage;
-    this.dialog = document.getElementById("settings-dialog");
-    document.getElementById("settings").addEventListener("click", () => this.open());
     this.#wire("setClick", {
       "click-sound": ["sound", text],
       "click-when": ["when", text],
@@ -16,7 +14,6 @@ export class Settings {
       "closes-on": ["closesOn", text],
       "length-rule": ["lengthRule", text],
       "fixed-units": ["fixedUnits", number],
-      "overdub-after": ["overdubAfter", ({ value }) => value === "true"],
       forgiveness: ["forgiveness", number],
       "from-first-note": ["fromFirstNote", checked],
       breather: ["breatherBars", number],
@@ -24,6 +21,14 @@ export class Settings {
       "run-up": ["runUp", runUp],
       "run-up-bar": ["runUp", runUp],
     });
+    const after = document.getElementById("after-closing");
+    after.addEventListener("change", () =>
+      stage.connection.do({
+        do: "setRecording",
+        overdubAfter: after.value === "OVERDUB",
+        takesAfter: after.value === "TAKES",
+      }),
+    );
     const ofArmed = () => stage.state.armedPart && { part: stage.state.armedPart.id };
     this.#wire(
       "setInputGrid",
@@ -34,11 +39,6 @@ export class Settings {
       },
       ofArmed,
     );
-  }
-
-  open() {
-    this.draw();
-    this.dialog.showModal();
   }
 
   draw() {
@@ -53,8 +53,8 @@ export class Settings {
     document.getElementById("click-dotted").checked = click.dotted;
     put("closes-on", recording.closesOn);
     put("length-rule", recording.lengthRule);
-    put("fixed-units", recording.fixedUnits);
-    put("overdub-after", recording.overdubAfter);
+    put("fixed-units", recording.fixedUnits, recording.closesOn === "BEAT" ? "beats" : "bars");
+    put("after-closing", recording.takesAfter ? "TAKES" : recording.overdubAfter ? "OVERDUB" : "VAMP");
     put("forgiveness", recording.forgiveness, `${recording.forgiveness} ms`);
     document.getElementById("from-first-note").checked = recording.fromFirstNote;
     put("breather", recording.breatherBars);

@@ -1,4 +1,5 @@
 import { toggleTheme } from "./conductor.js";
+import { openDrawer } from "./dialogs.js";
 import { on } from "./fields.js";
 import { OffsetMeasure } from "./offset-measure.js";
 import { PartRoutes } from "./part-routes.js";
@@ -9,7 +10,7 @@ const FEET = "ancora-feet";
 /** A device's lamp stays lit for this long after it has sent something, in ms. */
 const LIT = 160;
 
-/** The drawer in which a performer sets up: devices, what parts take and where they sound, controls, the Stage. */
+/** The drawer in which a performer sets up: recording, grid, click, what parts take and where they sound, devices, controls. */
 export class Setup {
   constructor(stage) {
     this.stage = stage;
@@ -33,8 +34,12 @@ export class Setup {
     stage.hub.addEventListener("heard", ({ detail }) => this.#light(detail));
   }
 
-  open() {
-    this.dialog.showModal();
+  /** @param {string} [tab] on which it opens; else on that on which it was left */
+  open(tab) {
+    if (tab) {
+      this.#turnTo(tab);
+    }
+    openDrawer(this.dialog);
     this.draw();
   }
 

@@ -1,3 +1,4 @@
+import { openDrawer } from "./dialogs.js";
 import { PREVIEW } from "../house/sound.js";
 
 const HEARD_FOR = 900;
@@ -36,7 +37,7 @@ export class SoundChooser {
       choice.setAttribute("aria-pressed", "false");
       choice.setAttribute("aria-current", String(now));
     }
-    this.dialog.showModal();
+    openDrawer(this.dialog);
     this.dialog.querySelector('[aria-current="true"]')?.scrollIntoView({ block: "center" });
     this.search.focus();
   }

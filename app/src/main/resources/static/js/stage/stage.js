@@ -19,7 +19,7 @@ import { SoundSheet } from "../files/sound-sheet.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
 import { Conductor, quiet } from "./conductor.js";
-import { dialogs } from "./dialogs.js";
+import { closeDrawer, dialogs } from "./dialogs.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
 import { Hands } from "./hands.js";
@@ -301,7 +301,7 @@ addEventListener("keydown", wake, { capture: true });
 who.show();
 dialogs();
 commands.quiet = () => quiet(stage);
-commands.here = here(stage, { chooser, settings, setup, partDialog, hands, whatNow, workshop, runs });
+commands.here = here(stage, { chooser, setup, partDialog, hands, whatNow, workshop, runs });
 readLayout().then(() => {
   for (const key of document.querySelectorAll("kbd[data-key]")) {
     key.textContent = labelOf(key.dataset.key);
@@ -309,12 +309,12 @@ readLayout().then(() => {
   hands.relabel();
 });
 const keyboard = new Keyboard(controls, hands.byKeys);
-keyboard.closes = () => closeWhatIsOpen([whatNow, workshop, runs]);
+keyboard.closes = () => closeDrawer() || closeWhatIsOpen([whatNow, workshop, runs]);
 keyboard.first((event) => workshop.takesKey(event));
 showSaved();
 connection.connect();
 if (opened === "setup") {
-  setup.open();
+  setup.open("devices");
 }
 
 /** Until the host says how things stand the show is shown as it was saved, greyed; keys stand for what they do. */

@@ -44,9 +44,11 @@ export class Teaching {
     on("teach-anew", "click", () => this.#give());
     on("teach-leave", "click", () => this.#rest());
     on("controls-name", "change", ({ target }) => this.#rename(target.value));
-    on("controls-add", "click", () => this.#ask("add", "The ready map is there for what had nothing yet."));
+    on("controls-add", "click", () =>
+      this.#ask("add", "The map that ships is there for what had nothing yet."),
+    );
     on("controls-ready", "click", () => this.#question());
-    on("controls-ready-yes", "click", () => this.#ask("ready", "The ready map is in place of all."));
+    on("controls-ready-yes", "click", () => this.#ask("ready", "The map that ships is in place of all."));
     on("controls-ready-no", "click", () => this.#question(false));
     on("controls-before", "click", () => this.#ask("before", "The controls are as they were before."));
     on("controls-out", "click", () => this.#export());

@@ -324,9 +324,10 @@ class ControlsStoryTest extends HeldNight {
         page.mouse().click(slider.x + slider.width / 2, slider.y + slider.height / 2);
       }
       case 2 -> {
-        stage.click(page.locator("#settings"));
+        stage.click(page.locator("#setup"));
+        stage.click(page.locator("[data-tab=recording]"));
         page.locator("#closes-on").selectOption("BEAT");
-        stage.click(page.locator("#settings-dialog [data-close]"));
+        stage.click(page.locator("#setup-dialog [data-close]"));
       }
       case 3 -> stage.click(page.locator("#what-now-toggle"));
       case 4 -> stage.click(page.locator("#hands-toggle"));

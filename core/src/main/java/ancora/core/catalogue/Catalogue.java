@@ -617,7 +617,7 @@ public final class Catalogue {
                 Stream.of(knob(0, 90), by(10, "10 more"), by(-10, "10 less")),
                 Stream.of(0, 35, 60).map(n -> new Choice(n, n + " %")))),
         master(
-            "room sounds on for {room}",
+            "room lasts {room}",
             "room",
             new Adjustment.Knob(0.2, 8),
             Stream.of(

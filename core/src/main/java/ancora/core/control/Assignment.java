@@ -30,7 +30,7 @@ public record Assignment(Control control, Gesture gesture, Command command) {
     /**
      * For a pedal that latches: it sends one thing when it is trodden on, another the next time.
      */
-    EACH("each change, if it latches");
+    EACH("each change of a pedal that stays down");
 
     private final String words;
 

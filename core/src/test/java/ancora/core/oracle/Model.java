@@ -1913,9 +1913,11 @@ final class Model {
     if (part.vamp == null || !part.vamp.clip.takes.contains(take)) {
       return;
     }
+    Take was = part.vamp.clip.take();
     part.vamp.clip.hear(take);
     stand(part, new Standing(part.vamp, tick));
-    part.entersLate = tick < now;
+    // of the one that was heard all the while nothing was missed
+    part.entersLate = tick < now && take != was;
   }
 
   private long boundary(long stamp) {
