@@ -4,6 +4,8 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
+import com.deque.html.axecore.args.AxeRuleOptions;
+import com.deque.html.axecore.args.AxeRunOptions;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.deque.html.axecore.results.Rule;
 import com.microsoft.playwright.Page;
@@ -11,6 +13,7 @@ import com.microsoft.playwright.options.LoadState;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
@@ -42,11 +45,22 @@ class AccessTest {
 
   private final List<String> all = new ArrayList<>();
 
+  /** In both lights, and by the rule that axe-core leaves off: what is touched is large enough. */
   private void check(Page page, String what) {
-    for (Rule rule : new AxeBuilder(page).analyze().getViolations()) {
-      List<String> where =
-          rule.getNodes().stream().limit(5).map(n -> n.getHtml().replaceAll("\\s+", " ")).toList();
-      all.add(what + ": " + rule.getId() + ": " + where);
+    AxeRuleOptions on = new AxeRuleOptions();
+    on.setEnabled(true);
+    AxeRunOptions options = new AxeRunOptions();
+    options.setRules(Map.of("target-size", on));
+    for (String light : List.of("light", "dark")) {
+      page.evaluate("light => (document.documentElement.dataset.theme = light)", light);
+      for (Rule rule : new AxeBuilder(page).options(options).analyze().getViolations()) {
+        List<String> where =
+            rule.getNodes().stream()
+                .limit(5)
+                .map(n -> n.getHtml().replaceAll("\\s+", " "))
+                .toList();
+        all.add(what + ", " + light + ": " + rule.getId() + ": " + where);
+      }
     }
   }
 
@@ -75,9 +89,14 @@ class AccessTest {
     for (String open :
         List.of(
             "document.getElementById('balance').click()",
-            "document.getElementById('settings').click()",
             "document.getElementById('setup').click()",
-            "document.querySelector('[data-tab=controls]').click()",
+            "document.querySelector('#setup-dialog [data-tab=recording]').click()",
+            "document.querySelector('#setup-dialog [data-tab=grid]').click()",
+            "document.querySelector('#setup-dialog [data-tab=click]').click()",
+            "document.querySelector('#setup-dialog [data-tab=parts]').click()",
+            "document.querySelector('#setup-dialog [data-tab=devices]').click()",
+            "document.querySelector('#setup-dialog [data-tab=controls]').click()",
+            "document.querySelector('#setup-dialog [data-tab=screens]').click()",
             "document.getElementById('help').click()",
             "document.querySelector('.soundname').click()",
             "document.querySelector('#sections button').nextElementSibling.click()")) {

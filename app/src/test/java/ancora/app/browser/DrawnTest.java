@@ -150,6 +150,27 @@ class DrawnTest extends HeldNight {
     assertThat(word).containsText("All notes off");
   }
 
+  /** Nothing that keeps the music going is behind a drawer; the one on top is left first. */
+  @Test
+  void drawersLeaveTheStageInReach() {
+    stage.click("#balance");
+    stage.click("#setup");
+    assertThat(page.locator("#setup-dialog")).isVisible();
+    stage.click("#click");
+    stage.until("!ancora.state.show.click.on");
+    stage.click(page.locator(".pedal").first());
+    stage.until("ancora.state.armedPart.onto");
+    stage.press("Escape");
+    assertThat(page.locator("#setup-dialog")).isHidden();
+    assertThat(page.locator("#balance-dialog")).isVisible();
+    stage.press("Escape");
+    assertThat(page.locator("#balance-dialog")).isHidden();
+    assertThat(page.locator("#word")).not().containsText("All notes off");
+    stage.click("#setup");
+    stage.click("#run");
+    stage.until("!ancora.state.transport.rolling");
+  }
+
   /** A second press counts for two seconds: so long it is asked for. */
   @Test
   void aSecondPressIsAskedForAsLongAsItCounts() {

@@ -56,7 +56,7 @@ class Pictures {
       page.waitForTimeout(200);
       take(page, "sounds");
       page.locator("#sounds-dialog [data-close]").click();
-      for (String drawer : new String[] {"balance", "settings"}) {
+      for (String drawer : new String[] {"balance", "setup"}) {
         page.locator("#" + drawer).click();
         page.waitForTimeout(200);
         take(page, drawer);

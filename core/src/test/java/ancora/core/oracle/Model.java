@@ -1914,10 +1914,12 @@ final class Model {
       return;
     }
     Take was = part.vamp.clip.take();
+    if (take == was) {
+      return;
+    }
     part.vamp.clip.hear(take);
     stand(part, new Standing(part.vamp, tick));
-    // of the one that was heard all the while nothing was missed
-    part.entersLate = tick < now && take != was;
+    part.entersLate = tick < now;
   }
 
   private long boundary(long stamp) {

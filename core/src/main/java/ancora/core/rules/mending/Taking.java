@@ -170,6 +170,9 @@ public final class Taking {
     if (clip.isEmpty() || clip.get().findTake(hears.take()).isEmpty()) {
       return stage;
     }
+    if (clip.get().take().number() == hears.take()) {
+      return stage;
+    }
     Vamp entered = hears.of(vamp.get(), clip.get());
     boolean rings = stage.show().part(part).leaving() == Leaving.LET_RING;
     return Transition.to(stage, part, hears.at(), clip.get(), Optional.of(entered), rings)
