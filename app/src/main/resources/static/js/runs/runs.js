@@ -59,6 +59,9 @@ export class Runs extends EventTarget {
   }
 
   toggle() {
+    if (!this.isOpen) {
+      this.stage.workshop.close();
+    }
     this.root.hidden = this.isOpen;
     document.querySelector(".stage").classList.toggle("workshop", this.isOpen);
     if (this.isOpen) {

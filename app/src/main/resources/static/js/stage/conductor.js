@@ -30,10 +30,14 @@ export class Conductor {
     words.lamp("solo-lamp", solo.length ? `solo: ${solo.join(", ")}` : "");
     const undo = document.getElementById("undo");
     undo.disabled = !this.stage.state.history.undo;
-    undo.title = `undo: ${this.stage.state.history.undo || "nothing"}`;
+    const takesBack = this.stage.state.history.undo;
+    undo.title = `undo: ${takesBack || "nothing"}`;
+    undo.textContent = takesBack ? `Undo ${takesBack}` : "Undo";
     document.getElementById("enters-on").value = show.recording.entersOn;
     const run = document.getElementById("run");
+    const hears = Boolean(this.stage.runs.hearing);
     run.textContent = transport.rolling ? "Stop" : transport.awaiting ? "Call off" : "Start";
+    run.title = hears ? "start what is ready: the run that is heard ends" : "";
     this.shown = "";
   }
 

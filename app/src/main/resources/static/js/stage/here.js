@@ -9,20 +9,8 @@ export function here(stage, { chooser, setup, partDialog, hands, whatNow, worksh
   const { state } = stage;
   const click = (id) => document.getElementById(id).click();
   return new Map([
-    [
-      "WORKSHOP",
-      () => {
-        runs.close();
-        workshop.toggle();
-      },
-    ],
-    [
-      "RUNS",
-      () => {
-        workshop.close();
-        runs.toggle();
-      },
-    ],
+    ["WORKSHOP", () => workshop.toggle()],
+    ["RUNS", () => runs.toggle()],
     ["HEAR_RUN", () => runs.hearOrStop()],
     ["RUN_ROUND", () => runs.roundOrOn()],
     ["LAMP_OFF", () => stage.words.quiet()],

@@ -3,9 +3,11 @@
  * and where it sounds outside.
  */
 
+import { html, live, render, repeat } from "/vendor/lit.js";
 import { channelsInWords, channelsOf } from "./listening.js";
 
-const CHANNELS = 16;
+/** Channels, told from 1 as musicians count. */
+const CHANNEL_NAMES = Array.from({ length: 16 }, (_, i) => [String(i), String(i + 1)]);
 const MOST_PROGRAMS = 128;
 const MOST_BANKS = 16383;
 
@@ -18,107 +20,46 @@ export class PartRoutes {
   }
 
   draw() {
-    const { state, midi } = this.stage;
-    const key = JSON.stringify([
-      [...midi.outputs.keys()],
-      state.staves.map(({ id, name, input, output }) => [id, name, input, output]),
-    ]);
-    const busy =
-      this.body.contains(document.activeElement) && this.body.childElementCount === state.staves.length;
-    if (key === this.drawn || busy) {
-      return;
-    }
-    this.drawn = key;
-    this.body.replaceChildren(...state.staves.map((part) => this.#row(part)));
+    const { staves } = this.stage.state;
+    const rows = repeat(
+      staves,
+      ({ id }) => id,
+      (part) => this.#row(part),
+    );
+    render(rows, this.body);
   }
 
   #row(part) {
-    const { input, output } = part;
-    const row = document.createElement("tr");
-    const cell = (...children) => {
-      const element = document.createElement("td");
-      element.append(...children);
-      row.append(element);
-    };
+    const { name, input, output } = part;
     const set = (change) => this.#do(part, () => ({ do: "setPartInput", ...change }));
     const route = (change) =>
       this.#do(part, ({ output: now }) => {
         const { device, channel, bank, program, alone } = { ...now, ...change };
         return { do: "soundOutside", output: { device, channel, bank, program, alone } };
       });
-    const named = (element, what) => {
-      element.setAttribute("aria-label", `${part.name}: ${what}`);
-      return element;
-    };
-    cell(part.name);
-    cell(
-      named(
-        listening(input.channels, (channels) => set({ channels })),
-        "listens to channels",
-      ),
-    );
-    cell(
-      named(
-        number(input.offset, -200, 200, (offset) => set({ offset: offset ?? 0 }), 0.1),
-        "earlier by, ms",
-      ),
-    );
-    cell(this.#measureButton(part));
-    cell(named(this.#devices(part, route), "sounds on"));
-    if (output) {
-      const program = Number.isInteger(output.program) ? output.program + 1 : null;
-      const only = document.createElement("input");
-      Object.assign(only, { type: "checkbox", checked: output.alone });
-      only.addEventListener("change", () => route({ alone: only.checked }));
-      cell(
-        named(
-          channels(output.channel, null, (channel) => route({ channel })),
-          "channel",
-        ),
-      );
-      cell(
-        named(
-          number(output.bank, 0, MOST_BANKS, (bank) => route({ bank })),
-          "bank",
-        ),
-      );
-      cell(
-        named(
-          number(program, 1, MOST_PROGRAMS, (n) => route({ program: n === null ? null : n - 1 })),
-          "program",
-        ),
-      );
-      cell(named(only, "only there"));
-    } else {
-      cell();
-      row.lastElementChild.colSpan = 4;
-    }
-    return row;
-  }
-
-  #measureButton(part) {
-    const button = document.createElement("button");
-    button.className = "btn small";
-    button.textContent = "Measure";
-    button.addEventListener("click", () => this.measure.begin(part.id));
-    return button;
+    return html`<tr>
+      <td>${name}</td>
+      <td>${listening(`${name}: listens to channels`, input.channels, (channels) => set({ channels }))}</td>
+      <td>
+        ${number(`${name}: earlier by, ms`, input.offset, [-200, 200, 0.1], (offset) => set({ offset: offset ?? 0 }))}
+      </td>
+      <td><button class="btn small" @click=${() => this.measure.begin(part.id)}>Measure</button></td>
+      <td>${this.#devices(part, route)}</td>
+      ${output ? outside(name, output, route) : html`<td colspan="4"></td>`}
+    </tr>`;
   }
 
   /** A device that is wanted and not there is shown as that. */
   #devices(part, route) {
     const { outputs } = this.stage.midi;
-    const wanted = part.output?.device;
+    const wanted = part.output?.device ?? "";
     const names = [...new Set([...outputs.keys(), ...(wanted ? [wanted] : [])])];
-    const select = choice([["", "its own sound"], ...names.map((name) => [name, there(name, outputs)])]);
-    select.value = wanted ?? "";
-    select.addEventListener("change", () => {
-      if (select.value) {
-        route({ channel: 0, bank: null, program: null, alone: true, ...part.output, device: select.value });
-      } else {
-        this.#do(part, () => ({ do: "soundInside" }));
-      }
-    });
-    return select;
+    const options = [["", "its own sound"], ...names.map((name) => [name, there(name, outputs)])];
+    return choice(`${part.name}: sounds on`, options, wanted, (device) =>
+      device
+        ? route({ channel: 0, bank: null, program: null, alone: true, ...part.output, device })
+        : this.#do(part, () => ({ do: "soundInside" })),
+    );
   }
 
   /** What is sent is the part as it is now, with the change. */
@@ -130,46 +71,65 @@ export class PartRoutes {
   }
 }
 
+/** Where on its device a part sounds. */
+function outside(name, { channel, bank, program, alone }, route) {
+  const shown = Number.isInteger(program) ? program + 1 : null;
+  return html`<td>
+      ${choice(`${name}: channel`, CHANNEL_NAMES, String(channel), (to) => route({ channel: Number(to) }))}
+    </td>
+    <td>${number(`${name}: bank`, bank, [0, MOST_BANKS, 1], (to) => route({ bank: to }))}</td>
+    <td>
+      ${number(`${name}: program`, shown, [1, MOST_PROGRAMS, 1], (n) => route({ program: n === null ? null : n - 1 }))}
+    </td>
+    <td>
+      <input
+        type="checkbox"
+        aria-label="${name}: only there"
+        .checked=${live(alone)}
+        @change=${({ target }) => route({ alone: target.checked })}
+      />
+    </td>`;
+}
+
 function there(name, outputs) {
   return outputs.has(name) ? name : `${name} (not there)`;
 }
 
-function choice(options) {
-  const select = document.createElement("select");
-  select.className = "choice";
-  select.append(...options.map(([value, text]) => new Option(text, value)));
-  return select;
-}
-
-/** A channel, told from 1 as musicians count; or none, where there is a word for that. */
-function channels(value, none, change) {
-  const numbers = Array.from({ length: CHANNELS }, (_, i) => [String(i), String(i + 1)]);
-  const select = choice(none ? [["", none], ...numbers] : numbers);
-  select.value = String(value ?? "");
-  select.addEventListener("change", () => change(select.value === "" ? null : Number(select.value)));
-  return select;
+function choice(label, options, value, change) {
+  return html`<select class="choice" aria-label=${label} @change=${({ target }) => change(target.value)}>
+    ${options.map(([of, text]) => html`<option value=${of} .selected=${live(of === value)}>${text}</option>`)}
+  </select>`;
 }
 
 /** Channels in words; what means none is shown as it was. */
-function listening(channels, change) {
-  const field = document.createElement("input");
-  field.className = "entry";
-  Object.assign(field, { placeholder: "all", value: channelsInWords(channels) });
-  field.addEventListener("change", () => {
-    const meant = channelsOf(field.value);
+function listening(label, channels, change) {
+  const inWords = channelsInWords(channels);
+  const changed = ({ target }) => {
+    const meant = channelsOf(target.value);
     if (meant) {
       change(meant);
     } else {
-      field.value = channelsInWords(channels);
+      target.value = inWords;
     }
-  });
-  return field;
+  };
+  return html`<input
+    class="entry"
+    placeholder="all"
+    aria-label=${label}
+    .value=${inWords}
+    @change=${changed}
+  />`;
 }
 
-function number(value, min, max, change, step = 1) {
-  const field = document.createElement("input");
-  field.className = "entry";
-  Object.assign(field, { type: "number", min, max, step, value: value ?? "" });
-  field.addEventListener("change", () => change(field.value === "" ? null : Number(field.value)));
-  return field;
+function number(label, value, [min, max, step], change) {
+  return html`<input
+    class="entry"
+    type="number"
+    min=${min}
+    max=${max}
+    step=${step}
+    aria-label=${label}
+    .value=${String(value ?? "")}
+    @change=${({ target }) => change(target.value === "" ? null : Number(target.value))}
+  />`;
 }

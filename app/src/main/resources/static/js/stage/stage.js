@@ -256,6 +256,7 @@ connection.addEventListener("asks", ({ detail: { word, until } }) =>
 );
 
 connection.addEventListener("refused", draw);
+connection.addEventListener("hearing", draw);
 
 sound.addEventListener("delay", ({ detail }) => connection.do({ do: "reportDelay", micros: detail }));
 sound.addEventListener("lacks", ({ detail: { part, instead } }) => {

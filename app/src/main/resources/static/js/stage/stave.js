@@ -139,7 +139,8 @@ export class Stave {
     const lines = linesOf(scene, tick, meter);
     const [latest] = remembered(scene, this.part)?.slice(-1) ?? [];
     if (latest && !scene.awaiting) {
-      lines.more = `played ${age(this.stage.clock.now() - latest[3] - latest[4])} ago: sweep it to keep it`;
+      lines[scene.kind === "READY" ? "note" : "more"] =
+        `played ${age(this.stage.clock.now() - latest[3] - latest[4])} ago: sweep it to keep it`;
     }
     const text = JSON.stringify(lines);
     if (text === this.said) {

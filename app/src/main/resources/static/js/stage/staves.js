@@ -15,6 +15,8 @@ export class Staves {
     this.countdown.className = "countdown";
     this.countdown.hidden = true;
     this.countdown.setAttribute("role", "timer");
+    // drawers and parts that come take room: the armed one stays in the picture
+    new ResizeObserver(() => this.armedRow?.scrollIntoView({ block: "nearest" })).observe(this.root);
     /** @type {Map<number, {row: HTMLElement, stave: Stave, shelf: Shelf, strip: BalanceStrip}>} */
     this.rows = new Map();
     this.heard = new Map();
@@ -63,6 +65,7 @@ export class Staves {
     }
     const armed = state.isArmed(part.id);
     if (armed && !row.classList.contains("armed")) {
+      this.armedRow = row;
       row.scrollIntoView({ block: "nearest" });
     }
     row.classList.toggle("armed", armed);

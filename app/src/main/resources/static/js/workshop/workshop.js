@@ -110,6 +110,7 @@ export class Workshop {
       this.stage.words.say("There is no clip yet: record one, or make an empty one.", true);
       return;
     }
+    this.stage.runs.close();
     this.part = this.edits.part = on.id;
     this.clip = this.edits.clip = which;
     this.choice.choose([]);

@@ -12,6 +12,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
@@ -40,6 +41,14 @@ class SplittingTest {
         .flatMap(part -> concert.heard(part.id(), pitch, from).stream())
         .sorted()
         .toList();
+  }
+
+  /** Who played the part that goes into another plays that one on. */
+  @Test
+  void thePartThatIsArmedIsJoined() {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60)));
+    concert.at(10, new PressCommand.Arm(BASS)).at(20, new ShelfCommand.JoinParts(KEYS, BASS));
+    assertThat(concert.stage().armed()).contains(KEYS);
   }
 
   @Test

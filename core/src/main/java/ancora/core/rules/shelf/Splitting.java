@@ -185,7 +185,9 @@ public final class Splitting {
         show.withParts(show.parts().stream().filter(p -> !p.id().equals(otherId)).toList())
             .withForm(show.form().stream().map(section -> section.without(otherId)).toList())
             .mapPart(id, p -> all);
-    return Consequences.reconciled(stage.withShow(with), Map.of());
+    Stage next = Consequences.reconciled(stage.withShow(with), Map.of());
+    boolean armed = stage.armed().filter(otherId::equals).isPresent();
+    return armed ? next.withArmed(Optional.of(id)) : next;
   }
 
   private static String free(Part part, Clip clip) {

@@ -1,0 +1,61 @@
+package ancora.app.browser;
+
+import com.microsoft.playwright.Page;
+import java.util.List;
+import org.assertj.core.api.SoftAssertions;
+import org.junit.jupiter.api.Test;
+
+/** Whatever the screen: what is needed on a stage is in the picture, and large enough. */
+class SizesTest extends HeldNight {
+
+  /** A name, and CSS pixels across and down. */
+  private record Size(String name, int wide, int high) {}
+
+  private static final List<Size> SIZES =
+      List.of(
+          new Size("a small laptop", 1024, 768),
+          new Size("a laptop", 1280, 800),
+          new Size("the same at 200 %", 640, 400),
+          new Size("a tablet upright", 768, 1024),
+          new Size("a large screen", 3840, 2160));
+
+  private static final String MISSING =
+      """
+      () => {
+        const missing = [];
+        const inPicture = (what, element) => {
+          const box = element?.getBoundingClientRect();
+          if (!box || box.width < 1 || box.left < -1 || box.top < -1
+              || box.right > innerWidth + 1 || box.bottom > innerHeight + 1) {
+            missing.push(`${what} ${box ? JSON.stringify([box.left, box.top, box.right, box.bottom].map(Math.round)) : ""}`);
+          }
+        };
+        inPicture("place", document.getElementById("count"));
+        inPicture("stop", document.getElementById("run"));
+        inPicture("panic", document.getElementById("panic"));
+        document.querySelectorAll(".pedal").forEach((pedal, i) => inPicture(`pedal ${i + 1}`, pedal));
+        inPicture("armed stave", document.querySelector(".stave.armed"));
+        document.querySelectorAll(".stave").forEach((stave) => {
+          const { height } = stave.getBoundingClientRect();
+          if (height < 40) missing.push(`a stave is ${Math.round(height)} px high`);
+        });
+        const across = document.documentElement.scrollWidth;
+        if (across > innerWidth) missing.push(`the page is ${across} px wide`);
+        return missing;
+      }""";
+
+  @Test
+  void whatIsNeededIsInThePicture() {
+    HeldStage stage = HeldStage.open(hand, house, 1);
+    Page page = stage.page();
+    stage.send("{ do: 'arm', part: 5 }");
+    stage.until("ancora.state.armed === 5");
+    SoftAssertions all = new SoftAssertions();
+    for (Size size : SIZES) {
+      page.setViewportSize(size.wide(), size.high());
+      stage.run(300);
+      all.assertThat((List<?>) page.evaluate(MISSING)).as(size.name()).isEmpty();
+    }
+    all.assertAll();
+  }
+}
