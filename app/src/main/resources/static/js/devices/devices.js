@@ -44,7 +44,14 @@ function send(device, bytes, own) {
   connection.ask({ bytes, device, stamp: clock.at(own) });
 }
 
-/** Something that is pressed, and let go wherever the finger is by then. */
+/**
+ * Something that is pressed, and let go wherever the finger is by then.
+ *
+ * @param {HTMLElement} element
+ * @param {(event: PointerEvent) => void} down
+ * @param {(event: PointerEvent) => void} up
+ * @param {(event: PointerEvent) => void} [move]
+ */
 function pressed(element, down, up, move = () => {}) {
   element.addEventListener("pointerdown", (event) => {
     element.setPointerCapture(event.pointerId);

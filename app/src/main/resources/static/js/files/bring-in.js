@@ -1,11 +1,12 @@
 import { openDrawer } from "../stage/dialogs.js";
 import { post } from "./post.js";
 import { count } from "../stage/time.js";
+import { drawer, field, list } from "../stage/fields.js";
 
 /**
  * The sheet that shows what is in a file, or in another show, before any of it comes in, and takes the choice.
  *
- * @typedef {object} Into a show that it comes into
+ * @typedef {Record<string, any>} Into a show that it comes into
  * @property {number} show its number
  * @property {() => {id: number, name: string, shelf: number[]}[]} parts those that it has
  * @property {() => string} time its tempo and meter, in words
@@ -14,15 +15,15 @@ export class BringIn {
   /** @param {Into} [into] without one, what comes in is a show of its own */
   constructor(into) {
     this.into = into;
-    this.dialog = document.getElementById("bring-in");
-    this.lines = document.getElementById("bring-in-lines");
-    this.go = document.getElementById("bring-in-go");
-    this.link = document.getElementById("bring-in-open");
-    this.shows = document.getElementById("bring-in-show");
+    this.dialog = drawer("bring-in");
+    this.lines = /** @type {HTMLTableSectionElement} */ (document.getElementById("bring-in-lines"));
+    this.go = field("bring-in-go");
+    this.link = /** @type {HTMLAnchorElement} */ (document.getElementById("bring-in-open"));
+    this.shows = field("bring-in-show");
     this.shows.hidden = !into;
     /** @type {{file?: File, from?: string} | null} what is looked at */
     this.source = null;
-    const chooser = document.getElementById("bring-in-file");
+    const chooser = field("bring-in-file");
     chooser.addEventListener("change", () => {
       if (chooser.files[0]) {
         this.look({ file: chooser.files[0] });
@@ -93,7 +94,7 @@ export class BringIn {
     this.go.disabled = false;
     if (kind === "midi") {
       document.getElementById("bring-in-cutting").hidden = false;
-      const cut = document.getElementById("bring-in-cut");
+      const cut = list("bring-in-cut");
       cut.options[0].hidden = !there.markers;
       cut.value = there.markers ? "0" : "8";
     } else if (kind === "journal" && this.into) {
@@ -155,7 +156,7 @@ export class BringIn {
       return part ? { onto: Number(part) } : {};
     };
     if (this.there.kind === "midi") {
-      const cut = Number(document.getElementById("bring-in-cut").value);
+      const cut = Number(field("bring-in-cut").value);
       return { lines: rows.map((row) => ({ line: Number(row.dataset.id), ...onto(row) })), cut };
     }
     const clips = (row) =>

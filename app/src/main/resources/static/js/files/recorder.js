@@ -7,7 +7,7 @@
 const PIECE = 128 * 128;
 
 class Recorder extends AudioWorkletProcessor {
-  /** @param {{processorOptions: {skip: number, frames: number}}} options frames that are left out, and that follow */
+  /** @param {{numberOfInputs: number, processorOptions: {skip: number, frames: number}}} options frames that are left out, and that follow */
   constructor({ numberOfInputs, processorOptions: { skip, frames } }) {
     super();
     this.skip = skip;

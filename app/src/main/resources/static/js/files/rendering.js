@@ -5,7 +5,7 @@ import { OUTPUTS } from "../house/sound.js";
 /**
  * Renders what the host has laid out, faster than it sounds, by the player and the mixer that sound the Stage.
  *
- * @typedef {object} Score as the host gives it under `….rendering.json`
+ * @typedef {Record<string, any>} Score as the host gives it under `….rendering.json`
  * @property {string} title
  * @property {number} micros how long it lasts
  * @property {number} tail how long it rings after that
@@ -13,7 +13,7 @@ import { OUTPUTS } from "../house/sound.js";
  * @property {[number, number, import("../house/mixer.js").Balance][]} stood from which instant on which part stands how
  * @property {[number, number][]} tempi [instant, bpm]
  * @property {import("../house/mixer.js").Master} master
- * @property {object} plan
+ * @property {Record<string, any>} plan
  */
 
 /** So many frames are rendered before the first: levels have come to rest by then. A number of whole blocks. */
@@ -143,9 +143,9 @@ export class Rendering {
         await context.suspend(at);
         tell(at / seconds);
         // the page takes in what has been rendered, and shows how far it is
-        await new Promise((next) => setTimeout(next));
+        await new Promise((next) => setTimeout(() => next(null), 0));
         if (this.stopped) {
-          end();
+          end(null);
           return;
         }
         if (at + LOOK < seconds) {

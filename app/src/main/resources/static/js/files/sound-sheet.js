@@ -2,13 +2,14 @@ import { openDrawer } from "../stage/dialogs.js";
 import { downloadZip } from "/vendor/client-zip.js";
 import { Rendering } from "./rendering.js";
 import { WavFile } from "./wav-file.js";
+import { drawer } from "../stage/fields.js";
 
 /** The sheet on which something is made into sound files: how, how far it is, and a way to stop. */
 export class SoundSheet {
   constructor() {
-    this.dialog = document.getElementById("sound-file");
+    this.dialog = drawer("sound-file");
     this.words = document.getElementById("sound-file-words");
-    this.bar = document.getElementById("sound-file-done");
+    this.bar = /** @type {HTMLProgressElement} */ (document.getElementById("sound-file-done"));
     this.go = document.getElementById("sound-file-go");
     this.go.addEventListener("click", () => (this.rendering ? this.stop() : this.#make()));
     this.dialog.addEventListener("close", () => this.stop());
@@ -42,7 +43,7 @@ export class SoundSheet {
   async #make() {
     const chosen = (name) => this.dialog.querySelector(`input[name="${name}"]:checked`).value;
     const rate = Number(chosen("sound-file-rate"));
-    const bits = Number(chosen("sound-file-bits"));
+    const bits = chosen("sound-file-bits") === "24" ? 24 : 16;
     try {
       const score = await scoreOf(this.address);
       const rendering = new Rendering(score, rate, chosen("sound-file-each") === "each");

@@ -46,6 +46,8 @@ export class Connection extends EventTarget {
     this.early = [];
     /** @type {Map<number, {text: string, at: number}>} sent, and not acknowledged yet */
     this.unsure = new Map();
+    /** @type {any} */
+    this.looking = undefined;
     this.wait = 100;
     this.open = false;
     this.silent = false;
@@ -69,7 +71,7 @@ export class Connection extends EventTarget {
   /**
    * Sends a command.
    *
-   * @param {object} command as `docs/protocol.md` has it
+   * @param {Record<string, any>} command as `docs/protocol.md` has it
    * @param {number} [own] when hand or foot acted: the page's own time in ms; now, if not given
    * @returns {number} its number, by which a press may be taken back; 0 where it has none yet
    */
@@ -85,7 +87,7 @@ export class Connection extends EventTarget {
     return seq;
   }
 
-  /** @param {object} wish something that is no command: {hold}, {standIn} */
+  /** @param {Record<string, any>} wish something that is no command: {hold}, {standIn} */
   ask(wish) {
     this.#send(JSON.stringify(wish));
   }
@@ -119,6 +121,8 @@ export class Connection extends EventTarget {
 
   #welcome(welcome) {
     this.open = true;
+    /** @type {any} */
+    this.looking = undefined;
     this.wait = 100;
     if (welcome.client !== this.client) {
       this.client = welcome.client;

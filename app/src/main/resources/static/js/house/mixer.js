@@ -4,6 +4,7 @@
  * nodes do it, so that every change is smooth and costs the music nothing. How loud a part is heard is
  * worked out by the engine.
  *
+ * @typedef {{slot: number, level: GainNode, pan: StereoPannerNode, echo: GainNode, room: GainNode, leaving: number}} Strip
  * @typedef {{level: number, pan: number, gain: number, echo: number, room: number}} Balance
  * @typedef {{gain: number, echoTicks: number, repeats: number, tone: number, room: number}} Master
  */
@@ -34,7 +35,7 @@ export class Mixer {
     this.#makeEcho();
     this.room = context.createConvolver();
     this.room.connect(this.wet);
-    /** @type {Map<number, object>} what each part goes through */
+    /** @type {Map<number, Strip>} what each part goes through */
     this.strips = new Map();
     this.attach(node);
   }

@@ -44,7 +44,7 @@ export class Sound extends EventTarget {
     this.offsets = [];
     /** how far what is rendered lies ahead of what is heard, in microseconds */
     this.leads = [];
-    /** @type {object | null} the plan as far as it is known, for when the sound comes later */
+    /** @type {Record<string, any> | null} the plan as far as it is known, for when the sound comes later */
     this.plan = null;
     /** delivery and output latency in microseconds, once known */
     this.delay = null;
@@ -149,7 +149,7 @@ export class Sound extends EventTarget {
     }
   }
 
-  /** @param {object} changes of the plan, as `docs/protocol.md` has them */
+  /** @param {Record<string, any>} changes of the plan, as `docs/protocol.md` has them */
   takePlan(changes) {
     this.#know(planWith(this.plan, changes));
     this.#tell({ plan: changes });
@@ -165,7 +165,11 @@ export class Sound extends EventTarget {
     this.rolled = plan.rolling;
   }
 
-  /** Sets how parts stand in the whole; parameters as {@link Mixer#set} has them. */
+  /**
+   * Sets how parts stand in the whole, as {@link Mixer#set} has it.
+   *
+   * @param {Parameters<Mixer["set"]>} balance
+   */
   setBalance(...balance) {
     this.balance = balance;
     this.mixer?.set(...balance);

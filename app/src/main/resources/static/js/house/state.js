@@ -20,6 +20,7 @@
  *     transpose: number, velocity: number | null, offset: number,
  *     monitoring: "ARMED" | "ALWAYS" | "NEVER"},
  *   balance: import("./mixer.js").Balance & {muted: boolean, solo: boolean},
+ *   output?: import("../output/midi-out.js").Output,
  *   shelf: number[], ready?: number, vamp?: Vamp,
  *   cue?: {at: number, phase: number, clip?: number}, changesAt?: number,
  *   first?: {letter: string, start: number, origin: number, until?: number, then: "VAMP" | "OVERDUB" | "TAKES"}, recorded: Note[],
@@ -71,7 +72,7 @@ export class State {
     this.clips.clear();
   }
 
-  /** @param {object} changes what has changed, as `docs/protocol.md` has it */
+  /** @param {Record<string, any>} changes what has changed, as `docs/protocol.md` has it */
   take(changes) {
     for (const name of ["show", "armed", "alongside", "order", "form", "hands", "hears", "history", "kept"]) {
       if (name in changes) {

@@ -34,6 +34,8 @@ export class Controls extends EventTarget {
   constructor(commands) {
     super();
     this.commands = commands;
+    /** @type {{control: Control, gestures: any[]}[] | undefined} the pedals as they are shown, as the house orders them */
+    this.pedals = undefined;
     /** @type {Map<string, Map<Gesture, Assignment & Meaning>>} for each control what each gesture does */
     this.assigned = new Map();
     /** what is known of each control that is or was held */
@@ -41,7 +43,7 @@ export class Controls extends EventTarget {
     this.teaching = false;
   }
 
-  /** @param {{map: {name: string, assignments: Assignment[]}, meanings: Meaning[]}} told */
+  /** @param {{map: {name: string, assignments: Assignment[], lamps?: Record<string, number>}, meanings: Meaning[]}} told */
   set({ map, meanings }) {
     this.releaseAll(performance.now());
     this.map = map;

@@ -102,7 +102,7 @@ export class Keyboard {
     this.held.delete(code);
     if (held && "pad" in held) {
       this.pads.up(held.pad, own);
-    } else if (held) {
+    } else if (held && "key" in held) {
       this.controls.takeKey(held.key, false, own);
     }
   }
@@ -112,7 +112,7 @@ export class Keyboard {
     let byFinger = false;
     addEventListener("pointerdown", () => (byFinger = true), { capture: true });
     addEventListener("keydown", () => (byFinger = false), { capture: true });
-    const leave = () => byFinger && document.activeElement?.blur();
+    const leave = () => byFinger && leaveFocus();
     addEventListener(
       "change",
       ({ target }) => target.matches("select, [type=range], [type=checkbox]") && leave(),
@@ -124,7 +124,7 @@ export class Keyboard {
         opened = dialog.open ? byFinger : opened;
       });
       watch.observe(dialog, { attributeFilter: ["open"] });
-      dialog.addEventListener("close", () => opened && document.activeElement?.blur());
+      dialog.addEventListener("close", () => opened && leaveFocus());
     }
     addEventListener("keydown", (event) => {
       const done = event.key === "Enter" || event.key === "Escape";
@@ -135,6 +135,13 @@ export class Keyboard {
         }
       }
     });
+  }
+}
+
+/** The keyboard is no more that of a field or a button. */
+function leaveFocus() {
+  if (document.activeElement instanceof HTMLElement) {
+    document.activeElement.blur();
   }
 }
 

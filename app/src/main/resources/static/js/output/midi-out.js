@@ -40,7 +40,11 @@ export function messageOf({ kind, pitch, velocity }, channel) {
   }
 }
 
-/** The messages that choose an output's bank and program: bank before program, as MIDI 1.0 wants it. */
+/**
+ * The messages that choose an output's bank and program: bank before program, as MIDI 1.0 wants it.
+ *
+ * @param {Output} output
+ */
 export function choice({ channel, bank, program }) {
   const messages = [];
   if (Number.isInteger(bank)) {

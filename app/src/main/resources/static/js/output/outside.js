@@ -34,7 +34,7 @@ export class Outside {
     this.outputs = new Map();
     /** @type {Map<string, MidiClock>} for each device that is sent clock */
     this.clocks = new Map();
-    /** @type {object | null} what is to sound, as far as it is known */
+    /** @type {Record<string, any> | null} what is to sound, as far as it is known */
     this.plan = null;
     /** @type {TempoMap | null} */
     this.map = null;
@@ -71,7 +71,10 @@ export class Outside {
     this.#look();
   }
 
-  /** @returns {boolean} whether a part's own sound is silent, as it sounds on a device that is there */
+  /**
+   * @param {{output?: import("./midi-out.js").Output}} part
+   * @returns {boolean} whether a part's own sound is silent, as it sounds on a device that is there
+   */
   replaces({ output }) {
     return Boolean(output?.alone && this.midi.outputs.has(output.device));
   }
@@ -86,7 +89,7 @@ export class Outside {
     this.#look();
   }
 
-  /** @param {object} message what the audio thread is told, as `house/sound.js` has it */
+  /** @param {Record<string, any>} message what the audio thread is told, as `house/sound.js` has it */
   receive(message) {
     const now = this.#present();
     let byHand = false;
@@ -98,7 +101,11 @@ export class Outside {
       this.player.panic(now);
       this.outputs.forEach((output) => this.#silence(output));
     } else {
-      byHand = this.player.takeHands(message, now, message.at ?? now);
+      byHand = this.player.takeHands(
+        /** @type {import("../player/player.js").OfHands} */ (message),
+        now,
+        message.at ?? now,
+      );
     }
     this.#send(this.player.pending.splice(0), byHand);
     this.#schedule();
@@ -159,6 +166,7 @@ export class Outside {
       if (!port) {
         this.told.delete(part);
       } else if (this.on) {
+        /** @type {{choice?: string, balance?: string}} */
         const told = this.told.get(part) ?? {};
         this.told.set(part, told);
         tell(port, told, "choice", choice(output));

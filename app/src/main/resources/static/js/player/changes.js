@@ -26,9 +26,9 @@ export function edited(list, edits) {
 }
 
 /**
- * @param {object | undefined} known
- * @param {object} fields those that are otherwise now; null for one that is no more
- * @returns {object} another object
+ * @param {Record<string, any> | undefined} known
+ * @param {Record<string, any>} fields those that are otherwise now; null for one that is no more
+ * @returns {Record<string, any>} another object
  */
 export function changed(known, fields) {
   const made = { ...known, ...fields };
@@ -41,9 +41,9 @@ export function changed(known, fields) {
 }
 
 /**
- * @param {object | null} plan the plan as it was known; null for none
- * @param {object} changes as `docs/protocol.md` has them
- * @returns {object} the plan as it is now; parts and spans in which nothing has changed are the same objects
+ * @param {Record<string, any> | null} plan the plan as it was known; null for none
+ * @param {Record<string, any>} changes as `docs/protocol.md` has them
+ * @returns {Record<string, any>} the plan as it is now; parts and spans in which nothing has changed are the same objects
  */
 export function planWith(plan, { parts = [], ...changes }) {
   const known = new Map((plan?.parts ?? []).map((part) => [part.part, part]));

@@ -19,10 +19,8 @@ self.onmessage = async ({ data }) => {
   }
   try {
     const samples = samplesOf(data.decode);
-    self.postMessage(
-      { of: data.decode, samples },
-      samples.map((sample) => sample.data.buffer),
-    );
+    const transfer = samples.map((sample) => sample.data.buffer);
+    self.postMessage({ of: data.decode, samples }, { transfer });
   } catch (fault) {
     self.postMessage({ of: data.decode, fault: `a sound of the bank cannot be decoded: ${fault.message}` });
   }

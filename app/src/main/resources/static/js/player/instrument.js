@@ -12,7 +12,7 @@ const MELODIC_CHANNEL = 0;
  */
 export class Instrument {
   /**
-   * @param {object} bank the sound bank, shared by all
+   * @param {import("spessasynth_core").BasicSoundBank} bank the sound bank, shared by all
    * @param {number} sampleRate frames a second
    */
   constructor(bank, sampleRate) {
@@ -48,7 +48,8 @@ export class Instrument {
     } else if (kind === "off") {
       this.synth.noteOff(this.channel, pitch);
     } else if (kind === "control") {
-      this.synth.controllerChange(this.channel, pitch, velocity);
+      // any controller of MIDI, whatever the synthesizer has a name for
+      this.synth.controllerChange(this.channel, /** @type {any} */ (pitch), velocity);
     } else if (kind === "bend") {
       this.synth.pitchWheel(this.channel, velocity);
     } else {

@@ -63,7 +63,9 @@ export function occurrences(span, note, after, last) {
  * Whether a note is not attacked at a tick though its place comes round. Where it is silent from a tick that
  * comes after the one through which it is, it sounds between the two.
  */
-function isSilent([, , , , , , from, through], tick) {
+function isSilent(note, tick) {
+  const from = note[6];
+  const through = note[7];
   if (typeof from === "number" && typeof through === "number" && from > through) {
     return tick >= from || tick <= through;
   }

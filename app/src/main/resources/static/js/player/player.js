@@ -10,6 +10,8 @@ import { PEDAL, Voices } from "./voices.js";
  * Turns plan and tempo map into what sounds when. It goes round loops by itself, for hours; it knows
  * no samples and no synthesizer. Ticks are done once and in order, whatever plans arrive meanwhile.
  *
+ * @typedef {{part?: number, down?: number, velocity?: number, press?: number, move?: number[], up?: number}} OfHands
+ *   what the page tells of hands on a part
  * @typedef {(number | null)[]} PlannedNote [id, place, length (-1: drone), pitch, velocity,
  *   1 if tied, silent from?, silent through?]
  * @typedef {{id: string, start: number, length: number, phase: number, from: number, until?: number,
@@ -66,7 +68,7 @@ export class Player {
    * Takes a plan. Voices whose note is gone end, those whose end has changed are re-timed, others are
    * not touched.
    *
-   * @param {object} plan as `docs/protocol.md` has it; parts that are not in it stay as they are
+   * @param {Record<string, any>} plan as `docs/protocol.md` has it; parts that are not in it stay as they are
    * @param {number} now microseconds of server time of the next block
    */
   setPlan(plan, now) {
@@ -139,7 +141,7 @@ export class Player {
   /**
    * What the page tells of hands: a key down, up, or pressed more or less, or a controller moved.
    *
-   * @param {{part: number, down?: number, velocity?: number, press?: number, move?: number[], up?: number}} message
+   * @param {OfHands} message
    * @param {number} pressed the instant at which a key went down
    * @returns {boolean} whether it was of hands
    */

@@ -2,7 +2,7 @@
  * Finding a sound in the sound bank. One that the bank lacks is played by the first of its family, eight
  * programs that belong together (General MIDI 1); a drum kit by the first kit.
  *
- * @param {{presets: {program: number, bankMSB: number, isDrum?: boolean, isGMGSDrum: boolean, name: string}[]}} bank
+ * @param {{presets: any[]}} bank its presets have program, bankMSB, isGMGSDrum, name and zones
  * @param {{drums: boolean, program: number}} sound
  */
 export function presetOf(bank, { drums, program }) {

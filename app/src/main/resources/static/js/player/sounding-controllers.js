@@ -5,6 +5,7 @@ import { ticksOf } from "./occurrences.js";
  * @typedef {number[]} Move [kind, number, place, value]
  */
 
+/** @type {("control" | "bend" | "pressure")[]} by the number that moves have */
 const KINDS = ["control", "bend", "pressure"];
 
 /** Where what springs back comes to rest, by kind; a control change stays where it is. */

@@ -43,7 +43,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.changes = [];
     /** @type {Set<string>} what has had a fault, and has said so */
     this.faults = new Set();
-    /** @type {object | null} what is to sound, as far as it is known */
+    /** @type {Record<string, any> | null} what is to sound, as far as it is known */
     this.plan = null;
     /** plans that came before the first measurement */
     this.waiting = [];
@@ -55,7 +55,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.port.postMessage({ loaded: true });
   }
 
-  /** @param {object} message one of those in the page's `house/sound.js` */
+  /** @param {Record<string, any>} message one of those in the page's `house/sound.js` */
   receive(message) {
     if (message.measure) {
       this.clock.measure(message.measure.frame, message.measure.micros, currentFrame);
@@ -76,7 +76,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     }
     const now = this.clock.micros ?? 0;
     if (message.samples) {
-      this.takeSamples(message);
+      this.takeSamples(/** @type {any} */ (message));
     } else if (message.plan || message.wholePlan) {
       this.takePlan(
         message.wholePlan ? planWith(null, message.wholePlan) : planWith(this.plan, message.plan),

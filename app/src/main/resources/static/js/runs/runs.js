@@ -1,6 +1,6 @@
 import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { TempoMap } from "../player/tempo-map.js";
-import { on } from "../stage/fields.js";
+import { field, on } from "../stage/fields.js";
 import { strips } from "./strips.js";
 
 /** A finger that moves by no more has not moved, in px. */
@@ -22,9 +22,9 @@ export class Runs extends EventTarget {
     this.root = document.getElementById("runs");
     this.list = document.getElementById("runs-list");
     this.sheet = document.getElementById("runs-strips");
-    /** @type {object[]} as the host lists them */
+    /** @type {Record<string, any>[]} as the host lists them */
     this.cards = [];
-    /** @type {object | null} the run that is open */
+    /** @type {Record<string, any> | null} the run that is open */
     this.run = null;
     /** @type {[number, number] | null} the first bar that is chosen, and that after the last */
     this.bars = null;
@@ -302,6 +302,7 @@ export class Runs extends EventTarget {
 
   #drawTools() {
     const { run, bars } = this;
+    /** @type {(id: string) => any} */
     const byId = (id) => document.getElementById(id);
     byId("runs-tools").hidden = !run;
     if (!run) {
@@ -343,7 +344,7 @@ export class Runs extends EventTarget {
   }
 
   get #part() {
-    return Number(document.getElementById("runs-part").value) || undefined;
+    return Number(field("runs-part").value) || undefined;
   }
 
   #passage() {
@@ -384,7 +385,7 @@ export class Runs extends EventTarget {
     press("runs-trim", () => this.#edit({ by: "trim", ...this.#stretch() }));
     press("runs-cut", () => this.#edit({ by: "cut", part: part(), ...this.#stretch() }));
     press("runs-repeat", () => {
-      const times = Number(document.getElementById("runs-times").value);
+      const times = Number(field("runs-times").value);
       this.#edit({ by: "repeat", part: part(), ...this.#stretch(), times });
     });
     press("runs-shelf", () => {
@@ -430,7 +431,7 @@ export class Runs extends EventTarget {
       this.#ask({ silence: true });
       return;
     }
-    const bar = Number(document.getElementById("runs-bar").value) || 1;
+    const bar = Number(field("runs-bar").value) || 1;
     this.#ask({ hear: this.run.id, bar, round: this.round ? this.bars : null });
   }
 
@@ -449,7 +450,7 @@ export class Runs extends EventTarget {
 
   #chooseBars(bars) {
     this.bars = bars;
-    document.getElementById("runs-bar").value = String(bars[0]);
+    field("runs-bar").value = String(bars[0]);
     this.#drawTools();
   }
 
@@ -481,7 +482,7 @@ export class Runs extends EventTarget {
       if (Math.abs(x - begun[0]) <= STILL) {
         const bar = this.strips.bar(x);
         this.passage = this.strips.passage(x, y);
-        document.getElementById("runs-part").value = String(this.strips.part(y) ?? 0);
+        field("runs-part").value = String(this.strips.part(y) ?? 0);
         this.#chooseBars([bar, bar + 1]);
       }
       begun = null;

@@ -18,7 +18,7 @@ const EDGE = 8;
  */
 
 /**
- * @param {object} run as the host tells it
+ * @param {Record<string, any>} run as the host tells it
  * @param {number} wide px
  * @returns {Strips}
  */
@@ -62,6 +62,7 @@ export function strips(run, wide) {
     part: (at) => run.parts[Math.floor((at - HEAD) / STRIP)]?.id,
     passage: (left, top) =>
       boxes.find((b) => left >= b.x && left <= b.x + b.width && top >= b.y && top <= b.y + b.height)?.number,
+    /** @param {{bars: [number, number] | null, passage?: number}} what */
     choose({ bars, passage }) {
       set(chosen, {
         visibility: bars ? "visible" : "hidden",

@@ -1,5 +1,5 @@
 import { openDrawer } from "./dialogs.js";
-import { put } from "./fields.js";
+import { drawer, put } from "./fields.js";
 
 /** How parts stand in the whole: short on each stave, and all of it in a drawer. */
 
@@ -13,13 +13,14 @@ const FIELDS = [
 export class BalanceDialog {
   constructor(stage) {
     this.stage = stage;
-    this.dialog = document.getElementById("balance-dialog");
+    this.dialog = drawer("balance-dialog");
     this.rows = document.getElementById("balance-rows");
     document.getElementById("balance").addEventListener("click", () => this.open());
-    const master = (id, field, read = Number) =>
+    /** @type {(id: string, name: string, read?: (value: string) => number | string) => void} */
+    const master = (id, name, read = Number) =>
       document
         .getElementById(id)
-        .addEventListener("input", ({ target }) => this.#setMaster({ [field]: read(target.value) }));
+        .addEventListener("input", ({ target }) => this.#setMaster({ [name]: read(target.value) }));
     master("master-level", "level");
     master("echo", "echo", String);
     master("repeats", "repeats");
@@ -64,9 +65,10 @@ export class BalanceDialog {
     for (const [field, min, max, step] of FIELDS) {
       const cell = document.createElement("td");
       const slider = document.createElement("input");
-      Object.assign(slider, { type: "range", min, max, step });
-      slider.dataset.field = field;
-      slider.addEventListener("input", () => setBalance(this.stage, id, { [field]: Number(slider.value) }));
+      Object.assign(slider, { type: "range", min: String(min), max: String(max), step: String(step) });
+      const which = String(field);
+      slider.dataset.field = which;
+      slider.addEventListener("input", () => setBalance(this.stage, id, { [which]: Number(slider.value) }));
       const words = document.createElement("output");
       cell.append(slider, words);
       row.append(cell);

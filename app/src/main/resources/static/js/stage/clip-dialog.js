@@ -1,6 +1,6 @@
 import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { Drawer } from "./drawer.js";
-import { on, put } from "./fields.js";
+import { field, on, put } from "./fields.js";
 import { count } from "./time.js";
 
 /** The drawer with all that can be done to one clip. */
@@ -58,7 +58,7 @@ export class ClipDialog extends Drawer {
     const long = Number.isInteger(bars) ? count(bars, "bar") : count(clip.length / beatTicks, "beat");
     document.getElementById("clip-title").textContent =
       `${parts.get(this.part).name} ${clip.letter}: ${long}, ${count(clip.layers.length, "layer")}, ${count(notes, "note")}`;
-    document.getElementById("clip-midi").href = `${this.#address}.mid`;
+    /** @type {HTMLAnchorElement} */ (document.getElementById("clip-midi")).href = `${this.#address}.mid`;
     put("clip-name", clip.name);
     put("clip-enters-on", clip.manner.entersOn ?? "");
     put("clip-comes-in", clip.manner.comesIn);
@@ -67,8 +67,8 @@ export class ClipDialog extends Drawer {
       .getElementById("clip-pickup")
       .replaceChildren(...beats.map((n) => new Option(n ? count(n, "beat") : "none", String(n * beatTicks))));
     put("clip-pickup", clip.manner.pickup);
-    document.getElementById("clip-ring").checked = clip.manner.ring;
-    document.getElementById("clip-under-way").checked = clip.manner.underWay;
+    field("clip-ring").checked = clip.manner.ring;
+    field("clip-under-way").checked = clip.manner.underWay;
     const takes = repeat(
       clip.takes,
       ({ number }) => `${this.clip} ${number}`,

@@ -1,4 +1,4 @@
-import { on, onPress } from "./fields.js";
+import { field, list, on, onPress } from "./fields.js";
 import { count, position } from "./time.js";
 
 /** The conductor's line: where we are, how fast, how we start. */
@@ -7,7 +7,7 @@ export class Conductor {
     this.stage = stage;
     this.count = document.getElementById("count");
     this.lamps = document.getElementById("lamps");
-    this.bpm = document.getElementById("bpm");
+    this.bpm = field("bpm");
     this.shown = "";
     this.#wire();
   }
@@ -28,12 +28,12 @@ export class Conductor {
     this.#drawGrid(armedPart);
     const solo = this.stage.state.staves.filter(({ balance }) => balance.solo).map(({ name }) => name);
     words.lamp("solo-lamp", solo.length ? `solo: ${solo.join(", ")}` : "");
-    const undo = document.getElementById("undo");
+    const undo = field("undo");
     undo.disabled = !this.stage.state.history.undo;
     const takesBack = this.stage.state.history.undo;
     undo.title = `undo: ${takesBack || "nothing"}`;
     undo.textContent = takesBack ? `Undo ${takesBack}` : "Undo";
-    document.getElementById("enters-on").value = show.recording.entersOn;
+    field("enters-on").value = show.recording.entersOn;
     const run = document.getElementById("run");
     const hears = Boolean(this.stage.runs.hearing);
     run.textContent = transport.rolling ? "Stop" : transport.awaiting ? "Call off" : "Start";
@@ -84,7 +84,7 @@ export class Conductor {
   }
 
   #drawMeter({ beats, unit }) {
-    const select = document.getElementById("meter");
+    const select = list("meter");
     const name = `${beats}/${unit}`;
     if (![...select.options].some((option) => option.value === name)) {
       select.add(new Option(name));
@@ -111,7 +111,7 @@ export class Conductor {
     const word = (id, value) => document.querySelector(`#${id} option[value="${value}"]`).textContent;
     document.getElementById("click-words").textContent =
       `${word("click-sound", click.sound)}, ${word("click-when", click.when)}`;
-    document.getElementById("count-in").value = String(recording.countInBars);
+    field("count-in").value = String(recording.countInBars);
     document.getElementById("count-in-words").textContent = countInWords(click, recording, meter);
   }
 
@@ -120,7 +120,7 @@ export class Conductor {
       return;
     }
     const { grid, strength, swing } = part.inputGrid;
-    document.getElementById("grid").value = grid;
+    field("grid").value = grid;
     const more = [strength < 100 && `${strength} %`, swing > 50 && `swing ${swing}`].filter(Boolean);
     document.getElementById("grid-words").textContent =
       grid === "off" ? `grid of ${part.name}: off` : [`grid of ${part.name}`, ...more].join(" · ");

@@ -1,3 +1,5 @@
+import { drawer } from "./fields.js";
+
 /**
  * Drawers. On the Stage they lie between the conductor's line and the footboard, and nothing waits for them: what
  * keeps the music going stays in reach. Elsewhere nothing goes on meanwhile, and they are over all.
@@ -40,9 +42,7 @@ export function dialogs() {
       }
     });
   }
-  document
-    .getElementById("help")
-    ?.addEventListener("click", () => openDrawer(document.getElementById("help-dialog")));
+  document.getElementById("help")?.addEventListener("click", () => openDrawer(drawer("help-dialog")));
   keepRoom();
 }
 

@@ -1,4 +1,5 @@
 import { openDrawer } from "./dialogs.js";
+import { drawer } from "./fields.js";
 
 /**
  * A drawer over the Stage, with all that can be done to one thing: opened on it, kept true while it is open,
@@ -6,21 +7,27 @@ import { openDrawer } from "./dialogs.js";
  */
 export class Drawer {
   /**
-   * @param {object} stage
+   * @param {Record<string, any>} stage
    * @param {string} id the element's
    */
   constructor(stage, id) {
     this.stage = stage;
-    this.dialog = document.getElementById(id);
+    this.dialog = drawer(id);
   }
 
-  /** @returns {object | undefined} what the drawer is about, as it is now */
+  /** @returns {Record<string, any> | undefined} what the drawer is about, as it is now */
   get thing() {
     throw new Error("each kind of drawer says what it is about");
   }
 
-  /** Shows the thing; called with one that is there. */
-  fill() {}
+  /**
+   * Shows the thing; called with one that is there.
+   *
+   * @param {any} thing
+   */
+  fill(thing) {
+    throw new Error(`each kind of drawer shows what it is about: ${thing.id}`);
+  }
 
   show() {
     this.#fillOrClose();

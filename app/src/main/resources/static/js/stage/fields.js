@@ -1,11 +1,39 @@
-/** The controls of a page, by their ids. */
+/**
+ * The controls of a page, by their ids.
+ *
+ * @typedef {any} Acted an event of a control; its target is what was acted on
+ */
+
+/**
+ * @param {string} id
+ * @returns {HTMLInputElement} a field, a list or a button: what has a value, or can be switched off
+ */
+export function field(id) {
+  return /** @type {HTMLInputElement} */ (document.getElementById(id));
+}
+
+/**
+ * @param {string} id
+ * @returns {HTMLSelectElement}
+ */
+export function list(id) {
+  return /** @type {HTMLSelectElement} */ (document.getElementById(id));
+}
+
+/**
+ * @param {string} id
+ * @returns {HTMLDialogElement}
+ */
+export function drawer(id) {
+  return /** @type {HTMLDialogElement} */ (document.getElementById(id));
+}
 
 /**
  * Does something when a control is used.
  *
  * @param {string} id
  * @param {string} kind of event
- * @param {(event: Event) => void} act
+ * @param {(event: Acted) => void} act
  */
 export function on(id, kind, act) {
   document.getElementById(id).addEventListener(kind, act);
@@ -16,7 +44,7 @@ export function on(id, kind, act) {
  * keyboard or a screen reader, which press without either.
  *
  * @param {string} id
- * @param {(event: Event) => void} act
+ * @param {(event: Acted) => void} act
  */
 export function onPress(id, act) {
   const button = document.getElementById(id);
@@ -41,7 +69,7 @@ export function onPress(id, act) {
  * @param {string} [words] what is said beside it
  */
 export function put(id, value, words) {
-  const element = document.getElementById(id);
+  const element = field(id);
   if (document.activeElement !== element) {
     element.value = String(value);
   }

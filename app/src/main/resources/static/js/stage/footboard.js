@@ -43,7 +43,7 @@ export class Footboard {
         element.classList.toggle("long", text.length > LONG);
       }
     }
-    for (const pedal of this.feet.children) {
+    for (const pedal of this.feet.querySelectorAll(".pedal")) {
       pedal.dataset.lit = state.lit[pedal.dataset.control] ?? "";
     }
   }

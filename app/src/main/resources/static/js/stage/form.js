@@ -1,5 +1,6 @@
 import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { count, until } from "./time.js";
+import { field } from "./fields.js";
 
 /** The form: the sections in their order, which of them is on, which comes next, and when. */
 export class Form {
@@ -40,7 +41,7 @@ export class Form {
     );
     this.countdown = this.list.querySelector(".soon");
     document.getElementById("concert").hidden = !form.sections.length;
-    document.getElementById("stop-all").disabled = !transport.rolling;
+    field("stop-all").disabled = !transport.rolling;
   }
 
   tick(tick) {

@@ -5,6 +5,7 @@ import { COMPUTER } from "../input/controls.js";
 import { Keyboard } from "../input/keyboard.js";
 import { labelOf } from "../input/layout.js";
 import { noteName } from "./note-names.js";
+import { field } from "./fields.js";
 
 const PADS = "pads";
 const KEYS = "keys";
@@ -172,7 +173,7 @@ export class Hands {
   }
 
   #wireStandIn() {
-    const value = (id) => document.getElementById(id).value;
+    const value = (id) => field(id).value;
     document.getElementById("standin-play").addEventListener("click", () => {
       const [spread, earlyDownbeat] = value("timing").split(" ").map(Number);
       const pattern = value("pattern");

@@ -1,5 +1,5 @@
 import { Drawer } from "./drawer.js";
-import { on, put } from "./fields.js";
+import { field, on, put } from "./fields.js";
 import { channelsInWords, channelsOf } from "./listening.js";
 import { noteName } from "./note-names.js";
 import { PENNANTS, pennant } from "./pennants.js";
@@ -20,9 +20,7 @@ export class PartDialog extends Drawer {
       }
     });
     const range = () => {
-      const [low, high] = ["part-lowest", "part-highest"].map((id) =>
-        Number(document.getElementById(id).value),
-      );
+      const [low, high] = ["part-lowest", "part-highest"].map((id) => Number(field(id).value));
       this.#setInput({ lowest: Math.min(low, high), highest: Math.max(low, high) });
     };
     on("part-lowest", "change", range);

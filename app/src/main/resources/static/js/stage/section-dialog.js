@@ -1,5 +1,5 @@
 import { Drawer } from "./drawer.js";
-import { on, put } from "./fields.js";
+import { field, on, put } from "./fields.js";
 
 /** The drawer in which a section's line-up is edited. */
 export class SectionDialog extends Drawer {
@@ -40,7 +40,7 @@ export class SectionDialog extends Drawer {
     const { form, staves } = this.stage.state;
     document.getElementById("section-title").textContent = `Section ${section.letter}`;
     put("section-name", section.name);
-    document.getElementById("section-others").checked = section.othersTacet;
+    field("section-others").checked = section.othersTacet;
     document.getElementById("lineup").replaceChildren(...staves.map((part) => this.#choice(section, part)));
     put("section-bars", section.goesOn?.bars ?? "");
     document
@@ -75,8 +75,8 @@ export class SectionDialog extends Drawer {
   }
 
   #setGoesOn() {
-    const bars = Number(document.getElementById("section-bars").value);
-    const to = Number(document.getElementById("section-to").value);
+    const bars = Number(field("section-bars").value);
+    const to = Number(field("section-to").value);
     this.#set({ goesOn: bars ? { bars, to } : null });
   }
 

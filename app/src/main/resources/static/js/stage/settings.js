@@ -1,4 +1,4 @@
-import { put } from "./fields.js";
+import { field, put } from "./fields.js";
 
 /** The settings of recording, grid and click, in the drawer Setup. */
 export class Settings {
@@ -21,7 +21,7 @@ export class Settings {
       "run-up": ["runUp", runUp],
       "run-up-bar": ["runUp", runUp],
     });
-    const after = document.getElementById("after-closing");
+    const after = field("after-closing");
     after.addEventListener("change", () =>
       stage.connection.do({
         do: "setRecording",
@@ -50,15 +50,15 @@ export class Settings {
     put("click-sound", click.sound);
     put("click-when", click.when);
     put("click-level", click.level, `${click.level} dB`);
-    document.getElementById("click-dotted").checked = click.dotted;
+    field("click-dotted").checked = click.dotted;
     put("closes-on", recording.closesOn);
     put("length-rule", recording.lengthRule);
     put("fixed-units", recording.fixedUnits, recording.closesOn === "BEAT" ? "beats" : "bars");
     put("after-closing", recording.takesAfter ? "TAKES" : recording.overdubAfter ? "OVERDUB" : "VAMP");
     put("forgiveness", recording.forgiveness, `${recording.forgiveness} ms`);
-    document.getElementById("from-first-note").checked = recording.fromFirstNote;
+    field("from-first-note").checked = recording.fromFirstNote;
     put("breather", recording.breatherBars);
-    document.getElementById("merge-pedals").checked = recording.mergePedals;
+    field("merge-pedals").checked = recording.mergePedals;
     put("run-up", recording.runUp?.of ?? "");
     put("run-up-bar", recording.runUp?.bar ?? 1);
     document.getElementById("run-up-bar").hidden = !recording.runUp;
@@ -66,7 +66,7 @@ export class Settings {
       const { strength, swing, endsToo } = armedPart.inputGrid;
       put("strength", strength, `${strength} %`);
       put("swing", swing, `${swing} %`);
-      document.getElementById("ends-too").checked = endsToo;
+      field("ends-too").checked = endsToo;
     }
   }
 
@@ -77,7 +77,7 @@ export class Settings {
    */
   #wire(command, fields, whose = () => ({})) {
     for (const [id, [name, read]] of Object.entries(fields)) {
-      const element = document.getElementById(id);
+      const element = field(id);
       element.addEventListener("change", () => {
         const of = whose();
         if (of) {
@@ -100,7 +100,7 @@ const checked = (element) => element.checked;
 
 /** The bar at which recordings begin, from both fields; null for none. */
 function runUp() {
-  const of = document.getElementById("run-up").value;
-  const bar = Math.max(1, Number(document.getElementById("run-up-bar").value) || 1);
+  const of = field("run-up").value;
+  const bar = Math.max(1, Number(field("run-up-bar").value) || 1);
   return of === "" ? null : { of, bar };
 }

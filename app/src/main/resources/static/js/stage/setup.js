@@ -1,6 +1,6 @@
 import { toggleTheme } from "./conductor.js";
 import { openDrawer } from "./dialogs.js";
-import { on } from "./fields.js";
+import { drawer, field, on } from "./fields.js";
 import { OffsetMeasure } from "./offset-measure.js";
 import { PartRoutes } from "./part-routes.js";
 import { Teaching } from "./teaching.js";
@@ -14,7 +14,7 @@ const LIT = 160;
 export class Setup {
   constructor(stage) {
     this.stage = stage;
-    this.dialog = document.getElementById("setup-dialog");
+    this.dialog = drawer("setup-dialog");
     this.teaching = new Teaching(stage);
     this.routes = new PartRoutes(stage, new OffsetMeasure(stage));
     /** @type {Map<string, {element: HTMLElement, timer: number}>} the lamp of each device that sends */
@@ -24,7 +24,7 @@ export class Setup {
     for (const tab of this.dialog.querySelectorAll("[data-tab]")) {
       tab.addEventListener("click", () => this.#turnTo(tab.dataset.tab));
     }
-    const size = document.getElementById("feet-size");
+    const size = field("feet-size");
     size.value = localStorage.getItem(FEET) ?? "middle";
     size.addEventListener("change", () => {
       localStorage.setItem(FEET, size.value);
@@ -62,7 +62,7 @@ export class Setup {
   }
 
   #sizeFeet() {
-    document.getElementById("stage").dataset.feet = document.getElementById("feet-size").value;
+    document.getElementById("stage").dataset.feet = field("feet-size").value;
   }
 
   #drawDevices() {

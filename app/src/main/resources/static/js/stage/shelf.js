@@ -18,7 +18,7 @@ export class Shelf {
       tap: ({ clip }, own) => connection.do({ do: "cueClip", part: id, clip: Number(clip) }, own),
       hold: ({ clip }) => clipDialog.open(id, Number(clip)),
     });
-    this.element.addEventListener("click", ({ target, timeStamp: own }) => {
+    this.element.addEventListener("click", (/** @type {any} */ { target, timeStamp: own }) => {
       if (target.closest(".rest")) {
         connection.do({ do: "cueTacet", part: id }, own);
       } else if (target.closest(".anew")) {

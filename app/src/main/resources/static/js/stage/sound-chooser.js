@@ -1,5 +1,6 @@
 import { openDrawer } from "./dialogs.js";
 import { PREVIEW } from "../house/sound.js";
+import { drawer, field } from "./fields.js";
 
 const HEARD_FOR = 900;
 
@@ -7,10 +8,10 @@ const HEARD_FOR = 900;
 export class SoundChooser {
   constructor(stage) {
     this.stage = stage;
-    this.dialog = document.getElementById("sounds-dialog");
-    this.keep = document.getElementById("sound-keep");
+    this.dialog = drawer("sounds-dialog");
+    this.keep = field("sound-keep");
     this.words = document.getElementById("sounds-words");
-    this.search = document.getElementById("sound-search");
+    this.search = field("sound-search");
     this.choices = [...document.querySelectorAll(".soundchoice")];
     this.choices.forEach((choice) => choice.addEventListener("click", () => this.#hear(choice)));
     this.search.addEventListener("input", () => this.#find());
@@ -19,7 +20,7 @@ export class SoundChooser {
     stage.sound.addEventListener("ready", () => this.#play());
   }
 
-  /** @param {import("../house/state.js").Part} part */
+  /** @param {{id: number, name: string, shelf: number[], sound: Record<string, any>}} part */
   open(part) {
     if (!part) {
       return;
@@ -44,7 +45,12 @@ export class SoundChooser {
 
   /** A new part begins with its sound. */
   openForNewPart() {
-    this.open({ id: 0, name: "the new part", shelf: [], sound: { drums: false, program: -1 } });
+    this.open({
+      id: 0,
+      name: "the new part",
+      shelf: [],
+      sound: { drums: false, program: -1, name: "", family: "" },
+    });
   }
 
   #hear(choice) {

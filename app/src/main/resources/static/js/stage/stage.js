@@ -61,7 +61,10 @@ const beside = ["watch", "footboard", "workshop", "runs"].includes(view);
 const who = new WhoSounds(connection, sound, hub, outside, beside);
 
 if (watches) {
-  connection.do = () => words.say("This page only watches: play on the other one.");
+  connection.do = () => {
+    words.say("This page only watches: play on the other one.");
+    return 0;
+  };
   connection.ask = () => {};
 }
 
@@ -106,6 +109,7 @@ const hands = new Hands(stage);
 const whatNow = new WhatNow(stage);
 const lamps = new Lamps(midi, state, controls);
 runs.addEventListener("stood", balance);
+/** @type {{draw: () => void, tick?: (tick: number | null) => void}[]} */
 const views = [
   new Conductor(stage),
   new Form(stage, sectionDialog),

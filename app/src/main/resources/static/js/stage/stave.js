@@ -14,7 +14,7 @@ const STILL = 6;
 /** One part's stave: what sounds now over its bars, the play line, and the state in words. */
 export class Stave {
   /**
-   * @param {object} stage
+   * @param {Record<string, any>} stage
    * @param {HTMLElement} drawing
    * @param {HTMLElement} words
    */
@@ -29,6 +29,7 @@ export class Stave {
     }
     this.drawing = drawing;
     this.words = words;
+    /** @type {any} what is drawn, see `notation.js` */
     this.picture = null;
     this.drawnKey = null;
     this.said = "";

@@ -2,7 +2,7 @@ import { post } from "../files/post.js";
 import { keyOf } from "../input/controls.js";
 import { labelOf } from "../input/layout.js";
 import { catalogue, Filling, groupsOf } from "./catalogue.js";
-import { on, put } from "./fields.js";
+import { field, list, on, put } from "./fields.js";
 import { PedalOrder } from "./pedal-order.js";
 
 const GESTURES = {
@@ -27,7 +27,7 @@ export class Teaching {
   constructor(stage) {
     this.stage = stage;
     this.word = document.getElementById("teach-words");
-    this.found = document.getElementById("teach-found");
+    this.found = list("teach-found");
     this.blanks = document.getElementById("teach-blanks");
     this.order = new PedalOrder((order) => this.#send({ order }));
     /** @type {import("./catalogue.js").Entry[]} */
@@ -97,8 +97,8 @@ export class Teaching {
   }
 
   #drawFound() {
-    const word = document.getElementById("teach-word").value.trim().toLowerCase();
-    const group = document.getElementById("teach-group").value;
+    const word = field("teach-word").value.trim().toLowerCase();
+    const group = field("teach-group").value;
     const told = ({ words, blanks }) =>
       [words, ...blanks.flatMap(({ choices }) => choices.map(([, choice]) => choice))]
         .join(" ")
@@ -120,8 +120,8 @@ export class Teaching {
     const entry = this.shown[Number(this.found.value)];
     this.filling = entry ? new Filling(entry) : null;
     this.blanks.replaceChildren(...(this.filling?.lists ?? []));
-    document.getElementById("teach").disabled = !entry;
-    document.getElementById("teach-then").disabled = !entry;
+    field("teach").disabled = !entry;
+    field("teach-then").disabled = !entry;
     this.#drawSequence();
   }
 
@@ -180,7 +180,7 @@ export class Teaching {
 
   /** Where that control does something by that gesture already, that is said, and the performer chooses. */
   #taught(control) {
-    const gesture = document.getElementById("teach-gesture").value;
+    const gesture = field("teach-gesture").value;
     const meaning = this.#meaning();
     const before = this.stage.controls.of(control).find((other) => other.gesture === gesture);
     this.proposed = { control, gesture, command: meaning.command };
@@ -195,7 +195,7 @@ export class Teaching {
   }
 
   #give() {
-    const inRow = document.getElementById("teach-row").checked;
+    const inRow = field("teach-row").checked;
     const { given } = this;
     this.#send({ teach: [this.proposed] });
     this.#rest();

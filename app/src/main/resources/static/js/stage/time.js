@@ -3,7 +3,7 @@
  */
 
 /**
- * @param {object} stage
+ * @param {Record<string, any>} stage
  * @returns {number | null} the place heard now, with its fraction; null at standstill
  */
 export function tickNow({ state, clock }) {

@@ -1,4 +1,4 @@
-import { on, onPress } from "./fields.js";
+import { field, on, onPress } from "./fields.js";
 
 /** What the last phrase would be kept as is known by its command. */
 const KEEP = JSON.stringify({ do: "keep", ofLoopLength: false, cue: false });
@@ -47,9 +47,9 @@ export class Ways {
     }
     this.#drawOnto();
     // said before the press is what the pedal does: the last phrase, on its part
-    const asPedal = document.getElementById("keep-what").value === "phrase" && !this.#onto;
+    const asPedal = field("keep-what").value === "phrase" && !this.#onto;
     document.getElementById("keep-words").textContent = asPedal ? (state.press[KEEP] ?? "") : "";
-    const grid = document.getElementById("repeat-grid");
+    const grid = field("repeat-grid");
     if (repeat && document.activeElement !== grid) {
       grid.value = repeat.grid;
     }
@@ -62,13 +62,13 @@ export class Ways {
 
   /** The part on which it is kept; none for that on which it was played. */
   get #onto() {
-    return Number(document.getElementById("keep-onto").value) || undefined;
+    return Number(field("keep-onto").value) || undefined;
   }
 
   /** The last phrase, as the pedal keeps it; or as long as the loop; or so many bars: on any part. */
   keep(own) {
     const { connection, state } = this.stage;
-    const what = document.getElementById("keep-what").value;
+    const what = field("keep-what").value;
     const onto = this.#onto;
     if (what === "phrase" || what === "loop") {
       const like = { ofLoopLength: what === "loop", cue: false };
@@ -81,7 +81,7 @@ export class Ways {
 
   #drawOnto() {
     const { staves } = this.stage.state;
-    const onto = document.getElementById("keep-onto");
+    const onto = field("keep-onto");
     onto.hidden = staves.length < 2;
     const names = staves.map(({ id, name }) => `${id} ${name}`).join("\n");
     if (names !== this.drawnOnto) {
@@ -111,7 +111,7 @@ export class Ways {
   }
 
   #repeatOn(own) {
-    const grid = document.getElementById("repeat-grid").value;
+    const grid = field("repeat-grid").value;
     const swing = this.stage.state.armedPart?.inputGrid.swing ?? 50;
     this.stage.connection.do({ do: "repeatNotes", grid, swing }, own);
   }

@@ -19,7 +19,7 @@ export class Edits extends EventTarget {
     });
   }
 
-  /** @param {object[]} edits as `docs/protocol.md` has them */
+  /** @param {Record<string, any>[]} edits as `docs/protocol.md` has them */
   make(...edits) {
     this.connection.do(this.#command(edits));
   }
@@ -33,7 +33,7 @@ export class Edits extends EventTarget {
     return { do: "editNotes", part: this.part, clip: this.clip, takes: "heard", edits };
   }
 
-  /** @param {object} command of this clip */
+  /** @param {Record<string, any>} command of this clip */
   do(command) {
     this.connection.do({ part: this.part, clip: this.clip, ...command });
   }

@@ -40,7 +40,7 @@ export function workshopKeys(workshop) {
     KeyC: () => workshop.remember(),
     KeyV: () => workshop.paste(),
   };
-  return (event) => {
+  return (/** @type {KeyboardEvent & {target: HTMLElement}} */ event) => {
     const { key, code, target, ctrlKey, metaKey } = event;
     const typing = target.matches("input:not([type=checkbox]):not([type=range]), select, textarea");
     if (typing || document.querySelector("dialog[open]")) {

@@ -1,5 +1,6 @@
 import { count } from "../stage/time.js";
 import { layerColour } from "./sheet.js";
+import { field } from "../stage/fields.js";
 
 /** What each layer adds and takes out, the newest first; a press chooses its notes. */
 export class Layers {
@@ -22,10 +23,10 @@ export class Layers {
     this.drawn = clip;
     const rows = clip.layers.map((layer, place) => this.#row(layer, place)).reverse();
     this.list.replaceChildren(...rows);
-    document.getElementById("layers-restore").disabled = clip.peeled === 0;
-    document.getElementById("layers-peel").disabled = clip.layers.length < 2;
-    document.getElementById("layers-flatten").disabled = clip.layers.length < 2;
-    document.getElementById("layers-spread").disabled = clip.layers.length < 2;
+    field("layers-restore").disabled = clip.peeled === 0;
+    field("layers-peel").disabled = clip.layers.length < 2;
+    field("layers-flatten").disabled = clip.layers.length < 2;
+    field("layers-spread").disabled = clip.layers.length < 2;
   }
 
   #row(layer, place) {

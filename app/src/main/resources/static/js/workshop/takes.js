@@ -1,3 +1,5 @@
+import { field } from "../stage/fields.js";
+
 /**
  * Takes as thin staves, one above the other: a press hears one, sweeping a stretch puts it into the comp. While
  * a comp is heard a sweep changes it at once; else the stretches are gathered until it is made. By keys a stretch
@@ -24,7 +26,7 @@ export class Takes {
     document.getElementById("comp-forget").addEventListener("click", () => this.#gather([]));
     const act = (id, command) =>
       document.getElementById(id).addEventListener("click", () => workshop.edits.do(command));
-    this.name = document.getElementById("take-name");
+    this.name = field("take-name");
     this.name.addEventListener("change", () =>
       workshop.edits.do({ do: "renameTake", take: this.drawn.take, name: this.name.value }),
     );

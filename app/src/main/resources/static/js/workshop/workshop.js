@@ -11,6 +11,7 @@ import { blockOf, coloursOf, drawSheet } from "./sheet.js";
 import { Steps } from "./steps.js";
 import { Strips } from "./strips.js";
 import { Takes } from "./takes.js";
+import { field } from "../stage/fields.js";
 
 const PEDAL = 128;
 const STEPS = { "1/4": 960, "1/8": 480, "1/16": 240, "1/32": 120, "1/64": 60, "1/8T": 320, "1/16T": 160 };
@@ -25,7 +26,7 @@ export class Workshop {
   constructor(stage) {
     this.stage = stage;
     this.root = document.getElementById("workshop");
-    this.canvas = document.getElementById("workshop-sheet");
+    this.canvas = /** @type {HTMLCanvasElement} */ (document.getElementById("workshop-sheet"));
     this.line = document.getElementById("workshop-line");
     this.bubble = document.getElementById("workshop-bubble");
     this.names = document.getElementById("workshop-names");
@@ -75,7 +76,7 @@ export class Workshop {
 
   /** Ticks of the grid by which notes are moved and drawn. */
   get step() {
-    return STEPS[document.getElementById("workshop-grid").value] ?? 240;
+    return STEPS[field("workshop-grid").value] ?? 240;
   }
 
   get scene() {
@@ -230,7 +231,7 @@ export class Workshop {
     }
     this.drawnChoices = key;
     const fill = (id, rows) => {
-      const select = document.getElementById(id);
+      const select = field(id);
       const { value } = select;
       select.replaceChildren(...rows.map(([at, words]) => new Option(words, String(at))));
       select.value = rows.some(([at]) => String(at) === value) ? value : String(rows[0]?.[0] ?? "");
@@ -377,11 +378,11 @@ export class Workshop {
 
   /** Sounds notes for a moment, as the part sounds. */
   hear(notes) {
-    if (!document.getElementById("workshop-hear").checked) {
+    if (!field("workshop-hear").checked) {
       return;
     }
     const { sound } = this.stage;
-    const level = Number(document.getElementById("workshop-hear-level").value) / 100;
+    const level = Number(field("workshop-hear-level").value) / 100;
     for (const [, pitch, velocity] of notes.filter(([, at]) => at < PEDAL)) {
       sound.down(this.part, pitch, Math.max(1, Math.round(velocity * level)));
       setTimeout(() => sound.up(this.part, pitch), HEARD_FOR);
@@ -529,9 +530,9 @@ export class Workshop {
     };
   }
 
-  /** @returns {object} to the grid, as the tools are set, of what is chosen or of all */
+  /** @returns {Record<string, any>} to the grid, as the tools are set, of what is chosen or of all */
   #toGrid() {
-    const value = (id) => document.getElementById(id).value;
+    const value = (id) => field(id).value;
     const feel = Number(value("workshop-feel"));
     const lines = feel
       ? { feelOf: feel }
@@ -603,7 +604,7 @@ export class Workshop {
     on("tool-own", () => this.edits.do({ do: "splitNotes", notes: this.choice.list }));
     on("tool-delete", () => this.deleteChosen());
     on("workshop-row-add", () => {
-      const pitch = Number(document.getElementById("workshop-row").value);
+      const pitch = Number(field("workshop-row").value);
       this.opened.add(pitch);
       this.hear([[0, pitch, 90]]);
       this.changed();
@@ -612,7 +613,7 @@ export class Workshop {
       document.getElementById(id).addEventListener("input", () => {
         for (const what of ["strength", "swing"]) {
           document.getElementById(`workshop-${what}-words`).textContent =
-            `${document.getElementById(`workshop-${what}`).value} %`;
+            `${field(`workshop-${what}`).value} %`;
         }
         this.#askGrid();
       });
@@ -620,22 +621,18 @@ export class Workshop {
     this.edits.addEventListener("asked", ({ detail }) => {
       document.getElementById("workshop-will").textContent = detail;
     });
-    on("clip-cut", () =>
-      this.edits.do({ do: "cutClip", bars: Number(document.getElementById("clip-bars").value) }),
-    );
-    on("clip-repeat", () =>
-      this.edits.do({ do: "repeatClip", times: Number(document.getElementById("clip-times").value) }),
-    );
+    on("clip-cut", () => this.edits.do({ do: "cutClip", bars: Number(field("clip-bars").value) }));
+    on("clip-repeat", () => this.edits.do({ do: "repeatClip", times: Number(field("clip-times").value) }));
     on("clip-empty", () => {
       const { connection, state } = this.stage;
       this.waitsFor = new Set(state.clips.keys());
       connection.do({
         do: "makeClip",
         part: this.part,
-        bars: Number(document.getElementById("clip-bars").value),
+        bars: Number(field("clip-bars").value),
       });
     });
-    const there = () => Number(document.getElementById("clip-there").value);
+    const there = () => Number(field("clip-there").value);
     on("clip-after", () =>
       this.stage.connection.do({ do: "chainClips", part: this.part, clip: [this.clip, there()] }),
     );
@@ -650,14 +647,14 @@ export class Workshop {
         toClip: there(),
       });
     });
-    const part = () => Number(document.getElementById("clip-part").value);
+    const part = () => Number(field("clip-part").value);
     on("clip-copy", () => this.edits.do({ do: "copyClip", to: part() }));
     on("clip-move", () => this.edits.do({ do: "moveClipTo", to: part() }));
     on("tool-steps", ({ currentTarget }) => {
       this.steps.isOn = !this.steps.isOn;
       currentTarget.setAttribute("aria-pressed", String(this.steps.isOn));
     });
-    const rows = document.getElementById("workshop-row");
+    const rows = field("workshop-row");
     rows.addEventListener("focus", () => {
       rows.replaceChildren(
         ...Array.from(

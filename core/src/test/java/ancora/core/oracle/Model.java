@@ -1060,6 +1060,7 @@ final class Model {
       if (lap.layer != null && !lap.ended) {
         endLap(part, on, lap);
         if (lap.begin >= tick && lap.layer != null) {
+          at = Math.max(at, lap.begin + 1);
           for (Note note : lap.layer.adds) {
             at = Math.max(at, on.brought.getOrDefault(note.pitch, at - 1) + 1);
           }

@@ -82,6 +82,7 @@ class OracleTest {
   @ParameterizedTest(name = "{1}")
   @CsvSource({
     "10081818, an early downbeat that comes after the peel of its pass",
+    "10413181, what is replaced after an undo that was asked for before the line of its pass",
     "10225902, a take that is heard already is struck again where it is heard late"
   })
   void theEngineDoesAsThePlainModelWhereItDidNot(long seed, String what) {

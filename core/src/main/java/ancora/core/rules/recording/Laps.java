@@ -252,8 +252,9 @@ public final class Laps {
     for (Lap lap : underWay(stage, part)) {
       next = endLap(next, part, lap.begin());
       if (lap.begin() >= tick) {
-        // it was begun after the hand acted, but before that was known
-        from = Math.max(from, lap.last() + 1);
+        // it was begun after the hand acted, but before that was known; what is early for its
+        // beginning came before that
+        from = Math.max(from, Math.max(lap.begin(), lap.last()) + 1);
       }
     }
     long at = from;
