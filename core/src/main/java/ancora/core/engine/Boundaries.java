@@ -112,9 +112,14 @@ final class Boundaries {
     return dues;
   }
 
-  /** What was recorded goes on to the line at which the next part takes over. */
+  /**
+   * What was recorded goes on to the line at which the next part takes over; what was begun since
+   * is nothing of that.
+   */
   private static void addHandOver(List<Due> dues, Stage stage, Hands.HandOver over) {
-    if (over.isToCome() && stage.on(over.from()).open().isPresent()) {
+    boolean before =
+        stage.on(over.from()).open().filter(open -> open.from() < over.at()).isPresent();
+    if (over.isToCome() && before) {
       dues.add(new Due(over.at(), 1, s -> Endings.endAll(s, over.from(), over.at())));
     }
   }

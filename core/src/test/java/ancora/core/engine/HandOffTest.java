@@ -54,6 +54,18 @@ class HandOffTest {
         .containsExactly(4 * BAR + 480, 8 * BAR + 480);
   }
 
+  /** What is recorded afterwards on the part that was left is not what was handed over. */
+  @Test
+  void thePartThatWasLeftIsRecordedOnAgain() {
+    Concert concert = fourBars().press(100).hit(62, 480).at(BAR + 700, HAND_OFF);
+    concert.until(5 * BAR + 10).hit(74, 5 * BAR + 480).press(6 * BAR - 400).until(6 * BAR + 10);
+    concert.at(6 * BAR + 20, new PressCommand.ArmAlongside(KEYS, true)).press(6 * BAR + 100);
+    concert.hit(76, 6 * BAR + 960).until(7 * BAR);
+    assertThat(concert.stage().on(KEYS).open()).as("overdub goes on").isPresent();
+    assertThat(concert.attacks(76, 9 * BAR)).isEmpty();
+    assertThat(concert.clip(A).notes().map(Note::pitch)).contains(76);
+  }
+
   /** Early notes for the new A go there; all others stay where they were pressed. */
   @Test
   void earlyNotesOfTheNewStartGoToTheNewPart() {
