@@ -94,13 +94,13 @@ export function openPicture(first, played, meter, drums, barCount, size) {
  * in lines above it.
  *
  * @param {import("../house/state.js").Clip} clip
- * @param {{coming: import("../house/state.js").Note[], before: import("../house/state.js").Note[][]}} takes
+ * @param {{coming: import("../house/state.js").Note[], before: () => import("../house/state.js").Note[][]}} takes
  * @returns {Picture}
  */
 export function takesPicture(clip, { coming, before }, meter, drums, size) {
   const svg = sheet(size, `takes of clip ${clip.letter}`);
   const scale = scaleOf(size, clip.start, clip.length);
-  const shown = before.slice(-Math.max(1, Math.min(MOST_BEFORE, Math.floor(size.high / 40))));
+  const shown = before().slice(-Math.max(1, Math.min(MOST_BEFORE, Math.floor(size.high / 40))));
   const top = shown.length * LANE;
   const end = clip.start + clip.length;
   bars(svg, size, scale, clip.length, meter, clip.start);

@@ -275,11 +275,14 @@ const NONE = [];
 function takesAt(line, onto, part, clip, state) {
   const begun = onto.take !== undefined && onto.takeFrom >= line;
   const number = begun ? onto.take : onto.nextTake;
-  const before = clip.takes.filter((take) => take.number !== number).map((take) => take.number);
   return {
     number,
     coming: begun ? part.recorded : NONE,
-    before: before.map((one) => state.notesOfTake(part, clip, one)),
+    // asked for only where they are drawn anew
+    before: () =>
+      clip.takes
+        .filter((take) => take.number !== number)
+        .map((take) => state.notesOfTake(part, clip, take.number)),
   };
 }
 
