@@ -30,7 +30,6 @@ class ControlsStoryTest extends HeldNight {
   private static final String BOARD = "board";
   private static final String PADS = "sixteen pads";
   private static final String KNOBS = "eight knobs";
-  private static final String KEYS = "keys";
   private static final long BAR = 3840;
 
   private HeldStage stage;
@@ -47,7 +46,7 @@ class ControlsStoryTest extends HeldNight {
     show = house.bean(ShowStore.class).add(bass, false);
     stage =
         webMidi
-            ? HeldStage.openWithWebMidi(hand, house, show, BOARD, PADS, KNOBS, KEYS)
+            ? HeldStage.openWithWebMidi(hand, house, show, BOARD, PADS, KNOBS, HeldStage.KEYS)
             : HeldStage.open(hand, house, show);
   }
 
@@ -91,13 +90,6 @@ class ControlsStoryTest extends HeldNight {
     stage.run(HeldStage.STEP);
   }
 
-  private void play(int key) {
-    stage.bytes(KEYS, 0x90, key, 90);
-    stage.run(2 * HeldStage.STEP);
-    stage.bytes(KEYS, 0x80, key, 0);
-    stage.run(HeldStage.STEP);
-  }
-
   private Object of(String script) {
     return stage.evaluate("() => " + script);
   }
@@ -125,9 +117,9 @@ class ControlsStoryTest extends HeldNight {
     stage.until("ancora.state.map");
     for (int take = 1; take <= 6; take++) {
       stage.untilTick((take - 1) * 2 * BAR + 500);
-      play(40 + take);
+      stage.play(40 + take);
       stage.untilTick((take - 1) * 2 * BAR + BAR + 500);
-      play(50 + take);
+      stage.play(50 + take);
       if (take == 1) {
         stage.untilTick(2 * BAR - 400);
         tread(81);
@@ -156,11 +148,11 @@ class ControlsStoryTest extends HeldNight {
       long from = Math.floorDiv(stage.tick(), BAR) * BAR + BAR;
       stage.untilTick(from + 300);
       tread(80);
-      play(60 + part);
+      stage.play(60 + part);
       stage.untilTick(from + BAR - 400);
       tread(81);
       stage.untilTick(from + BAR + 400);
-      play(70 + part);
+      stage.play(70 + part);
       stage.untilTick(from + 2 * BAR - 200);
       tread(part < 6 ? 84 : 80);
     }
@@ -220,9 +212,9 @@ class ControlsStoryTest extends HeldNight {
         "{ do: 'sequence', name: 'bass, add', commands: [{ do: 'arm', part: '1' }, { do: 'overdub' }] }");
     tread(87);
     stage.until("ancora.state.armed === ancora.state.order[0] && ancora.state.armedPart.onto");
-    play(70);
+    stage.play(70);
     stage.run(2500);
-    play(71);
+    stage.play(71);
     stage.until(CLIP + ".layers.length > 1");
     tread(85);
     stage.until(CLIP + ".layers.length === 1");

@@ -22,20 +22,10 @@ class DrawnTest extends HeldNight {
 
   @BeforeEach
   void begin() {
-    stage = HeldStage.open(hand, house, 1);
+    stage = HeldStage.open(hand, house, 1).rolling(1);
     page = stage.page();
     stave = page.locator(".stave[data-part='1']");
     words = stave.locator(".statewords");
-    stage.send("{ do: 'arm', part: 1 }");
-    stage.send("{ do: 'start' }");
-    stage.until("ancora.state.map?.tickAt(ancora.clock.now()) > 100");
-  }
-
-  private void play(int pitch) {
-    stage.bytes("keys", 0x90, pitch, 90);
-    stage.run(2 * HeldStage.STEP);
-    stage.bytes("keys", 0x80, pitch, 0);
-    stage.run(HeldStage.STEP);
   }
 
   private void untilBar(int bar, long ticks) {
@@ -58,9 +48,9 @@ class DrawnTest extends HeldNight {
     Locator coming = stave.locator(".takecoming rect");
     assertThat(coming).hasCount(0);
     assertThat(stave.locator(".takebefore")).hasCount(1);
-    play(38);
+    stage.play(38);
     untilBar(1 + bars, 1500);
-    play(42);
+    stage.play(42);
     stage.soon(() -> assertThat(coming).hasCount(2));
     // in the Workshop too
     stage.send("{ do: 'arm', part: 1 }");

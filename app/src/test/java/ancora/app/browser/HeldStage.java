@@ -38,6 +38,12 @@ final class HeldStage {
 
   private static final int LOOKS = 1000;
 
+  /** The device that {@link #play} plays on. */
+  static final String KEYS = "keys";
+
+  private static final int NOTE_ON = 0x90;
+  private static final int NOTE_OFF = 0x80;
+
   /** So many addresses one after the other a page is led to at most. */
   private static final int ADDRESSES = 3;
 
@@ -260,6 +266,22 @@ final class HeldStage {
         .evaluate(
             "([device, bytes]) => (%s)(device, bytes, performance.now())".formatted(sends),
             List.of(device, Arrays.stream(bytes).boxed().toList()));
+  }
+
+  /** A short note of a keyboard. */
+  void play(int pitch) {
+    bytes(KEYS, NOTE_ON, pitch, 90);
+    run(2 * STEP);
+    bytes(KEYS, NOTE_OFF, pitch, 0);
+    run(STEP);
+  }
+
+  /** A part is armed, and the transport rolls. */
+  HeldStage rolling(int part) {
+    send("{ do: 'arm', part: %d }".formatted(part));
+    send("{ do: 'start' }");
+    until("ancora.state.map?.tickAt(ancora.clock.now()) > 100");
+    return this;
   }
 
   /** A key of the computer, or several together, is pressed at this instant. */

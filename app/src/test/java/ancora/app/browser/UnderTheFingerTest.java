@@ -17,18 +17,8 @@ class UnderTheFingerTest extends HeldNight {
 
   @BeforeEach
   void begin() {
-    stage = HeldStage.open(hand, house, 1);
+    stage = HeldStage.open(hand, house, 1).rolling(1);
     page = stage.page();
-    stage.send("{ do: 'arm', part: 1 }");
-    stage.send("{ do: 'start' }");
-    stage.until("ancora.state.map?.tickAt(ancora.clock.now()) > 100");
-  }
-
-  private void play(int pitch) {
-    stage.bytes("keys", 0x90, pitch, 90);
-    stage.run(2 * HeldStage.STEP);
-    stage.bytes("keys", 0x80, pitch, 0);
-    stage.run(2 * HeldStage.STEP);
   }
 
   private void downOn(Locator what) {
@@ -54,8 +44,8 @@ class UnderTheFingerTest extends HeldNight {
             stage.evaluate(
                 "() => ancora.state.clips.get(ancora.state.parts.get(1).vamp.clip).layers.at(-1).notes.length");
     downOn(other);
-    play(38);
-    play(42);
+    stage.play(38);
+    stage.play(42);
     up();
     stage.until("ancora.state.parts.get(1).cue?.clip === ancora.state.parts.get(1).shelf[1]");
     stage.run(600);
@@ -67,7 +57,7 @@ class UnderTheFingerTest extends HeldNight {
         .as("notes came meanwhile")
         .isNotEqualTo(notes);
     downOn(other);
-    play(38);
+    stage.play(38);
     stage.run(450);
     assertThat(page.locator("#clip-dialog")).isVisible();
     up();
@@ -98,8 +88,8 @@ class UnderTheFingerTest extends HeldNight {
     stage.soon(() -> assertThat(name).isVisible());
     name.click();
     page.keyboard().type("the q");
-    play(38);
-    play(42);
+    stage.play(38);
+    stage.play(42);
     page.keyboard().type("uiet one");
     assertThat(name).hasValue("the quiet one");
     page.keyboard().press("Enter");
