@@ -25,8 +25,10 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import org.junit.jupiter.api.Test;
@@ -40,6 +42,9 @@ class InsteadTest {
               List.of(
                   new Layer(1, List.of(note(1, 60, 0, 60))),
                   new Layer(2, List.of(note(2, 62, 480, 60)))));
+
+  /** So many commands come before the press that is taken back. */
+  private static final int BEFORE = 40;
 
   private static final Command MAIN = new PressCommand.MainPress();
 
@@ -146,11 +151,9 @@ class InsteadTest {
     Engine with = Engine.of(show.withNextId(100_000));
     Engine without = Engine.of(show.withNextId(100_000));
     long now = 5_000_000;
-    for (int i = 0; i < 40; i++) {
+    for (int i = 0; i < BEFORE; i++) {
       now += random.nextInt(400_000);
-      Command command = wish(random).on(with.stage());
-      with.apply(command, now, now);
-      without.apply(command, now, now);
+      both(wish(random).on(with.stage()), now, with::apply, without::apply);
     }
     Command press = random.nextBoolean() ? MAIN : new MendCommand.Takes(random.nextBoolean());
     boolean pressed = isDone(with.apply(press, now, now));
@@ -195,10 +198,10 @@ class InsteadTest {
   @Test
   void itIsHeardAsIfThePressHadNotBeen() {
     int compared = 0;
-    for (int seed = 0; seed < 200; seed++) {
+    for (int seed = 0; compared < 200; seed++) {
+      assertThat(seed).as("performances, of which 200 have the same stage").isLessThan(2000);
       compared += isHeardAlike(new Random(seed)) ? 1 : 0;
     }
-    assertThat(compared).as("performances with the same stage").isGreaterThan(50);
   }
 
   /** Whether there was anything to compare. */
@@ -208,14 +211,11 @@ class InsteadTest {
     Replay with = Replay.of(Stage.of(show.withNextId(100_000)));
     Replay without = Replay.of(Stage.of(show.withNextId(100_000)));
     long now = 5_000_000;
-    for (int i = 0; i < 40; i++) {
+    for (int i = 0; i < BEFORE; i++) {
       now += random.nextInt(400_000);
-      Command command = wish(random).on(with.stage());
-      with.apply(command, now, now);
-      without.apply(command, now, now);
+      both(wish(random).on(with.stage()), now, with::apply, without::apply);
     }
-    with.apply(new CueCommand.Start(), now, now);
-    without.apply(new CueCommand.Start(), now, now);
+    both(new CueCommand.Start(), now, with::apply, without::apply);
     with.apply(MAIN, now + 500_000, now + 500_000);
     now += 500_000;
     int since = 0;
@@ -237,8 +237,33 @@ class InsteadTest {
     return with.stage().map().isPresent();
   }
 
+  /** What sounds after an instant; of what had been attacked by then the end is nothing new. */
   private static List<Sounded> after(long micros, Replay replay) {
-    return replay.sounded().stream().filter(one -> one.micros() > micros).toList();
+    Set<String> attacked = new HashSet<>();
+    List<Sounded> after = new ArrayList<>();
+    for (Sounded one : replay.sounded()) {
+      String key = one.part().value() + " " + one.pitch();
+      if (one.micros() <= micros) {
+        continue;
+      }
+      if (one.kind() == Sounded.Kind.ON) {
+        attacked.add(key);
+      }
+      if (one.kind() != Sounded.Kind.OFF || attacked.contains(key)) {
+        after.add(one);
+      }
+    }
+    return after;
+  }
+
+  /** What takes a command at a stamp, at an instant. */
+  private interface Takes {
+    Outcome apply(Command command, long stamp, long applied);
+  }
+
+  private static void both(Command command, long now, Takes with, Takes without) {
+    with.apply(command, now, now);
+    without.apply(command, now, now);
   }
 
   private static Wish wish(Random random) {
