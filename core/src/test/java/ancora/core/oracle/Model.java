@@ -337,6 +337,9 @@ final class Model {
     /** The hold of erase that ended last. */
     Erase erased;
 
+    /** A note that came late for a punch, which may end at the end of its range since. */
+    boolean endsByItself;
+
     boolean entersLate;
     boolean cued;
     Clip cue;
@@ -1096,10 +1099,32 @@ final class Model {
     on.outFrom = Math.max(tick, on.since);
   }
 
-  /** A note is played: into a recording, or hindsight alone. */
-  void play(Part part, int pitch, long tick) {
-    part.played.put(pitch, tick);
-    takeOne(part, pitch, tick);
+  /** A note is played in the parts that record: into their recordings, or hindsight alone. */
+  void play(List<Part> recording, int pitch, long tick) {
+    for (Part part : recording) {
+      part.played.put(pitch, tick);
+      takeOne(part, pitch, tick);
+    }
+    ends(recording, tick);
+  }
+
+  /** What a note ends that came late, in the order in which it would have ended on time. */
+  private void ends(List<Part> recording, long from) {
+    for (long t = from + STEP; t <= now; t += STEP) {
+      for (Part part : recording) {
+        for (Lap lap : part.isOpen() ? List.copyOf(part.recording.laps) : List.<Lap>of()) {
+          if (lap.layer != null && !lap.ended && lapEnd(part, part.recording, lap) <= t) {
+            endLap(part, part.recording, lap);
+          }
+        }
+      }
+      for (Part part : recording) {
+        if (part.endsByItself && part.isOpen() && isRangeEnd(part, part.recording, t)) {
+          end(part, t);
+        }
+      }
+    }
+    recording.forEach(part -> part.endsByItself = false);
   }
 
   private void takeIn(Part part, long since) {
@@ -1107,6 +1132,7 @@ final class Model {
         (pitch, tick) -> {
           if (tick >= since && !part.recorded.contains(pitch)) {
             takeOne(part, pitch, tick);
+            ends(List.of(part), tick);
           }
         });
   }
@@ -1182,20 +1208,14 @@ final class Model {
         takeOut(part, on, t);
       }
     }
-    if (!lap.ended && (!on.isOpen() || lapEnd(part, on, lap) <= now)) {
+    if (!lap.ended && !on.isOpen()) {
       endLap(part, on, lap);
     }
     if (!on.isOpen() && on.way == Way.TAKES && !ending) {
       lateTake(part, on, lap);
     }
-    if (on.isOpen() && on.way == Way.PUNCH && !goesOn && lap.layer.on && part.vamp != null) {
-      for (long t = tick + STEP; t <= now; t += STEP) {
-        if (isRangeEnd(part, on, t)) {
-          end(part, t);
-          return true;
-        }
-      }
-    }
+    part.endsByItself =
+        on.isOpen() && on.way == Way.PUNCH && !goesOn && lap.layer.on && part.vamp != null;
     return true;
   }
 
@@ -1393,7 +1413,11 @@ final class Model {
         }
       }
       ending = true;
-      early.forEach((pitch, played) -> takeOne(part, pitch, played));
+      early.forEach(
+          (pitch, played) -> {
+            takeOne(part, pitch, played);
+            ends(List.of(part), played);
+          });
       ending = false;
       endTakes(part, on, tick);
       return;
