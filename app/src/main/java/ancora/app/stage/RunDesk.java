@@ -13,6 +13,7 @@ import ancora.core.run.From;
 import ancora.core.run.Hearing;
 import ancora.core.run.LaidOut;
 import ancora.core.run.Passage;
+import ancora.core.run.Round;
 import ancora.core.run.Run;
 import ancora.core.run.RunEdit;
 import ancora.core.run.RunHistory;
@@ -327,7 +328,10 @@ final class RunDesk {
           .put("name", passage.name())
           .put("from", passage.from())
           .put("until", passage.until())
-          .set("outline", outline(passage));
+          .put("phase", passage.phase())
+          .put("loop", passage.window().length())
+          .put("passes", passage.passes())
+          .set("rounds", rounds(passage));
     }
     ArrayNode hands = node.putArray("hands");
     List<RunNote> notes = new ArrayList<>(part.hands());
@@ -337,13 +341,21 @@ final class RunDesk {
     return node;
   }
 
-  /** The notes of the first pass: what tells a clip from its neighbours. */
-  private static ArrayNode outline(Passage passage) {
+  /** What it sounded, passes that were alike once: at most so many notes are drawn. */
+  private static ArrayNode rounds(Passage passage) {
     ArrayNode rows = JsonNodeFactory.instance.arrayNode();
-    passage.notes().stream()
-        .takeWhile(note -> note.place() < passage.window().length())
-        .limit(200)
-        .forEach(n -> rows.addArray().add(n.place()).add(n.pitch()).add(n.length()));
+    int drawn = 0;
+    for (Round round : Round.fold(passage)) {
+      ArrayNode notes = JsonNodeFactory.instance.arrayNode();
+      round.notes().stream()
+          .limit(MOST_DRAWN - drawn)
+          .forEach(n -> notes.addArray().add(n.place()).add(n.pitch()).add(n.length()));
+      drawn += notes.size();
+      rows.addObject().put("from", round.from()).put("times", round.times()).set("notes", notes);
+      if (drawn == MOST_DRAWN) {
+        break;
+      }
+    }
     return rows;
   }
 }

@@ -1,7 +1,7 @@
 import { html, nothing, render, repeat } from "/vendor/lit.js";
 import { TempoMap } from "../player/tempo-map.js";
 import { field, on } from "../stage/fields.js";
-import { strips } from "./strips.js";
+import { score } from "./score.js";
 
 /** A finger that moves by no more has not moved, in px. */
 const STILL = 5;
@@ -21,7 +21,7 @@ export class Runs extends EventTarget {
     this.stage = stage;
     this.root = document.getElementById("runs");
     this.list = document.getElementById("runs-list");
-    this.sheet = document.getElementById("runs-strips");
+    this.sheet = document.getElementById("runs-score");
     /** @type {Record<string, any>[]} as the host lists them */
     this.cards = [];
     /** @type {Record<string, any> | null} the run that is open */
@@ -118,11 +118,11 @@ export class Runs extends EventTarget {
     if (this.hearing && this.own) {
       this.#reach();
     }
-    if (!this.isOpen || !this.strips) {
+    if (!this.isOpen || !this.score) {
       return;
     }
     const place = this.hearing?.run === this.run?.id ? this.#place() : null;
-    this.strips.playAt(place);
+    this.score.playAt(place);
     const words = this.#words(place);
     if (words !== this.said) {
       this.said = words;
@@ -295,8 +295,9 @@ export class Runs extends EventTarget {
     document.getElementById("runs-none").textContent = this.cards.length
       ? "No run is open: choose one on the left."
       : "Start, play, stop: each performance is kept as a run, to be heard again, cut and carried away.";
-    this.strips = this.run && this.sheet.clientWidth ? strips(this.run, this.sheet.clientWidth) : null;
-    this.sheet.replaceChildren(...(this.strips ? [this.strips.element] : []));
+    this.score?.close();
+    this.score = this.run && this.sheet.clientWidth ? score(this.run, this.sheet.clientWidth) : null;
+    this.sheet.replaceChildren(...(this.score ? [this.score.element] : []));
     this.#drawTools();
   }
 
@@ -308,7 +309,7 @@ export class Runs extends EventTarget {
     if (!run) {
       return;
     }
-    this.strips?.choose({ bars, passage: this.passage });
+    this.score?.choose({ bars, passage: this.passage });
     const found = this.#passage();
     byId("runs-chosen").textContent = !bars
       ? "no bars chosen"
@@ -461,16 +462,19 @@ export class Runs extends EventTarget {
       return [event.clientX - box.left, event.clientY - box.top];
     };
     this.sheet.addEventListener("pointerdown", (event) => {
-      if (!this.strips) {
+      if (!this.score) {
         return;
       }
       begun = at(event);
       this.sheet.setPointerCapture(event.pointerId);
     });
     this.sheet.addEventListener("pointermove", (event) => {
-      const [x] = begun ? at(event) : [0];
-      if (begun && Math.abs(x - begun[0]) > STILL) {
-        const [a, b] = [this.strips.bar(begun[0]), this.strips.bar(x)].sort((p, q) => p - q);
+      if (!begun) {
+        return;
+      }
+      const [x, y] = at(event);
+      if (Math.hypot(x - begun[0], y - begun[1]) > STILL) {
+        const [a, b] = [this.score.bar(begun[0], begun[1]), this.score.bar(x, y)].sort((p, q) => p - q);
         this.#chooseBars([a, b + 1]);
       }
     });
@@ -479,10 +483,10 @@ export class Runs extends EventTarget {
         return;
       }
       const [x, y] = at(event);
-      if (Math.abs(x - begun[0]) <= STILL) {
-        const bar = this.strips.bar(x);
-        this.passage = this.strips.passage(x, y);
-        field("runs-part").value = String(this.strips.part(y) ?? 0);
+      if (Math.hypot(x - begun[0], y - begun[1]) <= STILL) {
+        const bar = this.score.bar(x, y);
+        this.passage = this.score.passage(x, y);
+        field("runs-part").value = String(this.score.part(y) ?? 0);
         this.#chooseBars([bar, bar + 1]);
       }
       begun = null;

@@ -113,7 +113,7 @@ class AccessTest {
     page.evaluate("() => document.querySelectorAll('dialog[open]').forEach((d) => d.close())");
     page.evaluate("() => ancora.workshop.close()");
     page.evaluate("() => document.getElementById('runs-open').click()");
-    page.waitForFunction("() => document.querySelector('.strip-passage')");
+    page.waitForFunction("() => document.querySelector('.score-passage')");
     check(page, "Runs");
     page.locator("#runs-sound").click();
     check(page, "a sound file");

@@ -109,7 +109,7 @@ class Pictures {
 
       Page runs = hand.stage(house, 1);
       runs.locator("#runs-open").click();
-      runs.waitForFunction("() => document.querySelector('.strip-passage')");
+      runs.waitForFunction("() => document.querySelector('.score-passage')");
       runs.waitForTimeout(300);
       take(runs, "runs");
 

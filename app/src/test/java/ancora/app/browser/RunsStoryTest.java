@@ -29,6 +29,7 @@ class RunsStoryTest extends HeldNight {
     stage.soon(() -> assertThat(page.locator(".runslist li")).hasCount(2));
     stage.soon(() -> assertThat(page.locator(".runslist li.is-open")).hasCount(1));
     stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("8 bars in 4/4"));
+    stage.until("document.querySelector('.score-passage')");
     return page;
   }
 
@@ -37,17 +38,17 @@ class RunsStoryTest extends HeldNight {
   }
 
   private static int passages(Page page) {
-    return page.locator(".strip-passage").count();
+    return page.locator(".score-passage").count();
   }
 
   @Test
   void cutHeardAndCarriedAway() throws IOException {
     Page page = performed();
-    int parts = page.locator(".strip-part").count();
+    int parts = page.locator(".score-part").count();
     assertThat(parts).isEqualTo(5);
 
     // two bars are swept over, and cut
-    BoundingBox box = page.locator(".strips-svg").boundingBox();
+    BoundingBox box = page.locator(".score > svg").boundingBox();
     double bar = (box.width - 140) / 8;
     page.mouse().move(box.x + 132 + bar * 2.4, box.y + 32);
     page.mouse().down();
@@ -62,10 +63,10 @@ class RunsStoryTest extends HeldNight {
 
     // a passage is chosen and deleted
     int before = passages(page);
-    stage.click(page.locator(".strip-passage").first());
+    stage.click(page.locator(".score-passage").first());
     stage.soon(() -> assertThat(page.locator("#runs-passage")).containsText("of Kit"));
     stage.click(page.locator("#runs-delete-passage"));
-    stage.until("document.querySelectorAll('.strip-passage').length < " + before);
+    stage.until("document.querySelectorAll('.score-passage').length < " + before);
 
     // heard from a bar on: the stage stands still, and something sounds
     page.locator("#runs-bar").fill("2");
@@ -80,7 +81,7 @@ class RunsStoryTest extends HeldNight {
 
     // all is taken back, and it is as performed
     stage.click(page.locator("#runs-undo"));
-    stage.until("document.querySelectorAll('.strip-passage').length === " + before);
+    stage.until("document.querySelectorAll('.score-passage').length === " + before);
     stage.click(page.locator("#runs-undo"));
     stage.soon(() -> assertThat(page.locator("#runs-words")).containsText("8 bars"));
     stage.soon(() -> assertThat(page.locator("#runs-undo")).isDisabled());
@@ -88,7 +89,7 @@ class RunsStoryTest extends HeldNight {
     // what the bass sounded goes to its shelf
     int clips = page.locator(".stave").nth(1).locator(".clip").count();
     page.locator("#runs-part").selectOption("2");
-    page.locator("#runs-strips").focus();
+    page.locator("#runs-score").focus();
     stage.press("ArrowRight");
     stage.press("Shift+ArrowRight");
     stage.click(page.locator("#runs-shelf"));
@@ -115,7 +116,7 @@ class RunsStoryTest extends HeldNight {
     stage.press("Enter");
     stage.soon(() -> assertThat(page.locator(".runname").first()).hasText("First night"));
 
-    page.locator("#runs-strips").focus();
+    page.locator("#runs-score").focus();
     stage.press("ArrowRight");
     stage.soon(() -> assertThat(page.locator("#runs-chosen")).hasText("bar 1"));
     page.locator("#runs-round").focus();

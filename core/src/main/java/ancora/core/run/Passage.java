@@ -44,6 +44,12 @@ public record Passage(
     }
   }
 
+  /** How many passes it went round in, those that it left or entered in the middle too. */
+  public long passes() {
+    long length = window.length();
+    return Math.max(1, -Math.floorDiv(phase - until, length) - Math.floorDiv(from - phase, length));
+  }
+
   /** This passage so many ticks later. */
   Passage later(long ticks) {
     return ticks == 0

@@ -84,6 +84,7 @@ class OracleTest {
     "10081818, an early downbeat that comes after the peel of its pass",
     "10413181, what is replaced after an undo that was asked for before the line of its pass",
     "10225902, a take that is heard already is struck again where it is heard late",
+    "11018708, what is early for a line at which the loop is doubled belongs to what comes after",
     "10614622, a late note ends punches of two lengths in the order in which they end on time"
   })
   void theEngineDoesAsThePlainModelWhereItDidNot(long seed, String what) {

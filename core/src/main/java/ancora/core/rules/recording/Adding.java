@@ -78,7 +78,7 @@ public final class Adding {
         Laps.mapLayer(layered.stage(), part, recording.clip(), lap, layer -> layer.with(placed));
     added = Laps.withLap(added, part, lap);
     if (!movedOver) {
-      added = drawnOver(added, part, lap, loop);
+      added = drawnOver(added, part, lap);
     }
     Optional<Vamp> now = added.on(part).vamp().filter(v -> v.clip().equals(recording.clip()));
     if (now.isPresent()) {
@@ -114,29 +114,36 @@ public final class Adding {
    * Notes that were moved over the line stay with their own pass until the pass that they were
    * moved to has another note; then they join that.
    */
-  private static Stage drawnOver(Stage stage, PartId part, Lap lap, Loop loop) {
-    LoopRecording recording = stage.on(part).recording().orElseThrow();
-    long begin = recording.passBegin(lap.begin(), loop);
-    boolean first = recording.closed().isPresent() && begin < recording.closed().getAsLong();
-    if (first || lap.begin() != begin) {
+  private static Stage drawnOver(Stage stage, PartId part, Lap lap) {
+    Onto on = Onto.of(stage, part).orElseThrow();
+    LoopRecording recording = on.recording();
+    long begin = lap.begin();
+    if (recording.closed().isPresent() && begin < recording.closed().getAsLong()) {
       return stage;
     }
     Stage next = stage;
-    for (Lap other : recording.lapsNear(begin, stage.show().meter().barTicks())) {
+    for (Lap other : recording.lapsNear(begin, on.meter().barTicks())) {
       for (Brought one : other.brought()) {
         boolean over =
             one.kind() == Kind.NOTE
                 && other.begin() < begin
                 && one.tick() < begin
                 && one.meant() >= begin
-                && one.meant() < begin + loop.length()
-                && other.layer() != 0;
+                && other.layer() != 0
+                && isLineAfter(on, one.tick(), begin);
         if (over) {
-          next = moved(next, part, one, other.begin(), lap.begin());
+          next = moved(next, part, one, other.begin(), begin);
         }
       }
     }
     return next;
+  }
+
+  /** Whether a pass began there, of the loop as it went round when something was played. */
+  private static boolean isLineAfter(Onto on, long played, long begin) {
+    return on.loopAt(played)
+        .filter(loop -> on.recording().nextBegin(played, loop) == begin)
+        .isPresent();
   }
 
   private static Stage moved(Stage stage, PartId part, Brought one, long from, long to) {
