@@ -1110,13 +1110,9 @@ final class Model {
 
   /** What a note ends that came late, in the order in which it would have ended on time. */
   private void ends(List<Part> recording, long from) {
-    for (long t = from + STEP; t <= now; t += STEP) {
+    for (long t = Math.min(now, from + STEP); t <= now; t += STEP) {
       for (Part part : recording) {
-        for (Lap lap : part.isOpen() ? List.copyOf(part.recording.laps) : List.<Lap>of()) {
-          if (lap.layer != null && !lap.ended && lapEnd(part, part.recording, lap) <= t) {
-            endLap(part, part.recording, lap);
-          }
-        }
+        endLateLaps(part, t);
       }
       for (Part part : recording) {
         if (part.endsByItself && part.isOpen() && isRangeEnd(part, part.recording, t)) {
@@ -1125,6 +1121,15 @@ final class Model {
       }
     }
     recording.forEach(part -> part.endsByItself = false);
+  }
+
+  private void endLateLaps(Part part, long tick) {
+    Recording on = part.recording;
+    for (Lap lap : on == null ? List.<Lap>of() : List.copyOf(on.laps)) {
+      if (lap.layer != null && !lap.ended && Math.min(on.until, lapEnd(part, on, lap)) <= tick) {
+        endLap(part, on, lap);
+      }
+    }
   }
 
   private void takeIn(Part part, long since) {
@@ -1208,7 +1213,7 @@ final class Model {
         takeOut(part, on, t);
       }
     }
-    if (!lap.ended && !on.isOpen()) {
+    if (!lap.ended && !on.isOpen() && on.way == Way.TAKES) {
       endLap(part, on, lap);
     }
     if (!on.isOpen() && on.way == Way.TAKES && !ending) {
