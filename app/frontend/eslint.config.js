@@ -11,7 +11,7 @@ const rules = {
 
 export default [
   {
-    files: ["app/src/main/resources/static/js/**/*.js"],
+    files: ["app/src/main/js/**/*.js"],
     languageOptions: { globals: { ...globals.browser, ...globals.audioWorklet } },
     rules,
   },

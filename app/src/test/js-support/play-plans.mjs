@@ -2,9 +2,9 @@
 // A step is {until, plan?, state?, ask?, down?, up?, press?, move?, panic?}: time passes to `until`, then the rest
 // happens; where it asks, what the page knows by then is told.
 import { readFileSync } from "node:fs";
-import { State } from "../../main/resources/static/js/house/state.js";
-import { planWith } from "../../main/resources/static/js/player/changes.js";
-import { Player } from "../../main/resources/static/js/player/player.js";
+import { State } from "../../main/js/house/state.js";
+import { planWith } from "../../main/js/player/changes.js";
+import { Player } from "../../main/js/player/player.js";
 
 const player = new Player();
 const sounded = [];

@@ -28,7 +28,7 @@ globalThis.WebSocket = FakeSocket;
 globalThis.location = { protocol: "http:", host: "here" };
 globalThis.sessionStorage = { getItem: (k) => kept.get(k) ?? null, setItem: (k, v) => kept.set(k, v) };
 
-const { Connection } = await import("../../main/resources/static/js/house/connection.js");
+const { Connection } = await import("../../main/js/house/connection.js");
 
 const welcome = (last, client = "tab") => ({ welcome: { last, client } });
 

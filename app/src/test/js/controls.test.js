@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { mock, test } from "node:test";
-import { Commands } from "../../main/resources/static/js/input/commands.js";
-import { Controls, keyControl } from "../../main/resources/static/js/input/controls.js";
+import { Commands } from "../../main/js/input/commands.js";
+import { Controls, keyControl } from "../../main/js/input/controls.js";
 
 const PEDAL = { device: "board", kind: "CONTROL_CHANGE", channel: 0, number: 80, key: "" };
 

@@ -1,10 +1,10 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Concert } from "../../main/resources/static/js/input/concert.js";
-import { Flood } from "../../main/resources/static/js/input/flood.js";
-import { Midi } from "../../main/resources/static/js/input/midi.js";
-import { StandIn } from "../../main/resources/static/js/input/stand-in.js";
-import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
+import { Concert } from "../../main/js/input/concert.js";
+import { Flood } from "../../main/js/input/flood.js";
+import { Midi } from "../../main/js/input/midi.js";
+import { StandIn } from "../../main/js/input/stand-in.js";
+import { TempoMap } from "../../main/js/player/tempo-map.js";
 
 /** A stand-in for what browsers give (Web MIDI API: MIDIAccess, MIDIInput, "statechange"). */
 class Access extends EventTarget {

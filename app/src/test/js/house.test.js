@@ -1,9 +1,9 @@
 import assert from "node:assert/strict";
 import { beforeEach, test } from "node:test";
-import { Connection } from "../../main/resources/static/js/house/connection.js";
-import { ServerClock } from "../../main/resources/static/js/house/server-clock.js";
-import { State } from "../../main/resources/static/js/house/state.js";
-import { count, position, tickNow, until } from "../../main/resources/static/js/stage/time.js";
+import { Connection } from "../../main/js/house/connection.js";
+import { ServerClock } from "../../main/js/house/server-clock.js";
+import { State } from "../../main/js/house/state.js";
+import { count, position, tickNow, until } from "../../main/js/stage/time.js";
 
 const COMMON = { barTicks: 3840, beatTicks: 960 };
 const SEVEN_EIGHT = { barTicks: 3360, beatTicks: 480 };

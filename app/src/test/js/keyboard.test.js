@@ -14,7 +14,7 @@ async function keyboard({ assigned = ["KeyU", "Shift KeyU", "Space", "Equal", "E
   globalThis.MutationObserver = class {
     observe() {}
   };
-  const { Keyboard } = await import("../../main/resources/static/js/input/keyboard.js");
+  const { Keyboard } = await import("../../main/js/input/keyboard.js");
   const told = [];
   const controls = {
     teaching: false,
@@ -125,7 +125,7 @@ test("a view that is open has its keys first; Esc closes what is open, and is wh
 });
 
 test("labels are what is printed, where the browser says it", async () => {
-  const { labelOf, readLayout } = await import("../../main/resources/static/js/input/layout.js");
+  const { labelOf, readLayout } = await import("../../main/js/input/layout.js");
   assert.equal(labelOf("Shift KeyU"), "Shift u");
   assert.equal(labelOf("Backspace"), "⌫");
   const keys = new Map([

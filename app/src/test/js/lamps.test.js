@@ -6,7 +6,7 @@ async function lamps(lit, { rolling = true } = {}) {
   const sent = [];
   let leaves = () => {};
   globalThis.addEventListener = (kind, act) => (leaves = kind === "pagehide" ? act : leaves);
-  const { Lamps } = await import("../../main/resources/static/js/output/lamps.js");
+  const { Lamps } = await import("../../main/js/output/lamps.js");
   const midi = new EventTarget();
   midi.outputs = new Map([["pads", { send: (bytes) => sent.push(bytes) }]]);
   const state = { lit, transport: { rolling }, show: { meter: { beatTicks: 960 } } };

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { channelsInWords, channelsOf } from "../../main/resources/static/js/stage/listening.js";
+import { channelsInWords, channelsOf } from "../../main/js/stage/listening.js";
 
 test("channels are told as musicians count them, and understood", () => {
   for (const [channels, words] of [

@@ -1,7 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { InputHub } from "../../main/resources/static/js/input/hub.js";
-import { MidiBytes } from "../../main/resources/static/js/input/midi-bytes.js";
+import { InputHub } from "../../main/js/input/hub.js";
+import { MidiBytes } from "../../main/js/input/midi-bytes.js";
 
 function messages(bytes) {
   const found = [];

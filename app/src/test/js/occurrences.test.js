@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { comingRound, occurrences } from "../../main/resources/static/js/player/occurrences.js";
+import { comingRound, occurrences } from "../../main/js/player/occurrences.js";
 
 /** Numbers below 1 that are the same in every run: a linear congruence of Numerical Recipes (from memory). */
 function random(seed) {

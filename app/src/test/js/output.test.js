@@ -1,10 +1,10 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { MidiClock } from "../../main/resources/static/js/output/midi-clock.js";
-import { balance, choice, messageOf, silence } from "../../main/resources/static/js/output/midi-out.js";
-import { Outside } from "../../main/resources/static/js/output/outside.js";
-import { SharedKeys } from "../../main/resources/static/js/output/shared-keys.js";
-import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
+import { MidiClock } from "../../main/js/output/midi-clock.js";
+import { balance, choice, messageOf, silence } from "../../main/js/output/midi-out.js";
+import { Outside } from "../../main/js/output/outside.js";
+import { SharedKeys } from "../../main/js/output/shared-keys.js";
+import { TempoMap } from "../../main/js/player/tempo-map.js";
 
 const EPOCH = 1_000_000_000;
 

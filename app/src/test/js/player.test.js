@@ -1,8 +1,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { HeardClock } from "../../main/resources/static/js/player/heard-clock.js";
-import { CLICK, Player } from "../../main/resources/static/js/player/player.js";
-import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
+import { HeardClock } from "../../main/js/player/heard-clock.js";
+import { CLICK, Player } from "../../main/js/player/player.js";
+import { TempoMap } from "../../main/js/player/tempo-map.js";
 
 // At 120 a tick lasts 500000/960 µs.
 const PER_TICK = 500_000 / 960;

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { presetOf } from "../../main/resources/static/js/player/presets.js";
+import { presetOf } from "../../main/js/player/presets.js";
 
 const bank = {
   presets: [

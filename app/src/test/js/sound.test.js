@@ -22,6 +22,8 @@ function anything() {
   });
 }
 
+globalThis.document = { querySelector: (wanted) => ({ content: `/built/${wanted}` }) };
+
 const nodes = [];
 let context = null;
 
@@ -88,7 +90,7 @@ globalThis.fetch = async () => ({
 });
 globalThis.setInterval = () => 0;
 
-const { Sound } = await import("../../main/resources/static/js/house/sound.js");
+const { Sound } = await import("../../main/js/house/sound.js");
 
 const clock = { isSet: true, at: (own) => own * 1000, now: () => 1_000_000, delivery: 0 };
 

@@ -1,6 +1,6 @@
 import assert from "node:assert/strict";
 import test from "node:test";
-import { passAt } from "../../main/resources/static/js/stage/time.js";
+import { passAt } from "../../main/js/stage/time.js";
 
 const BAR = 3840;
 

@@ -1,9 +1,9 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { SoundingControllers } from "../../main/resources/static/js/player/sounding-controllers.js";
-import { lineFrom, RepeatedKeys, soonTicks } from "../../main/resources/static/js/player/repeated-keys.js";
-import { TempoMap } from "../../main/resources/static/js/player/tempo-map.js";
-import { PEDAL, Voices } from "../../main/resources/static/js/player/voices.js";
+import { SoundingControllers } from "../../main/js/player/sounding-controllers.js";
+import { lineFrom, RepeatedKeys, soonTicks } from "../../main/js/player/repeated-keys.js";
+import { TempoMap } from "../../main/js/player/tempo-map.js";
+import { PEDAL, Voices } from "../../main/js/player/voices.js";
 
 const HOLD = { span: "1/2/0", note: 1, tick: 0, end: 960 };
 const EIGHTHS = { step: 480, swing: 50, barTicks: 3840 };

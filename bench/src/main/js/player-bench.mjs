@@ -1,6 +1,6 @@
 // What planning costs the audio thread: prints, as JSON, the mean microseconds of a block of 128 frames at 48 kHz
 // for 16 parts whose loops hold some notes each, of which as many sound in any case.
-import { Player } from "../../../../app/src/main/resources/static/js/player/player.js";
+import { Player } from "../../../../app/src/main/js/player/player.js";
 
 const PARTS = 16;
 const BLOCK = (128 / 48_000) * 1e6;

@@ -162,7 +162,7 @@ final class PageBench implements AutoCloseable {
             """
             async () => {
               const rate = 48000;
-              const { Decoder, fetchedBank } = await import("/js/house/bank.js");
+              const { Decoder, fetchedBank } = await import("/built/offline.js");
               const bank = await fetchedBank();
               const decoder = await Decoder.begin();
               decoder.take(bank);
@@ -177,7 +177,7 @@ final class PageBench implements AutoCloseable {
                 order: [1],
               };
               const context = new OfflineAudioContext(2, 16 * rate, rate);
-              await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
+              await context.audioWorklet.addModule("/built/worklet.js");
               const messages = [{ measure: { frame: 0, micros: 1.7e15 } }, samples, { plan }];
               const options = { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { bank, messages } };
               new AudioWorkletNode(context, "ancora-player", options).connect(context.destination);
@@ -245,8 +245,7 @@ final class PageBench implements AutoCloseable {
                   const edited = new Promise((done) => connection.addEventListener("run", done, { once: true }));
                   connection.ask({ run: { edit: 1, by: { by: "repeat", part: null, from: 1, bars: 24, times: 3 } } });
                   await edited;
-                  const { Rendering } = await import("/js/files/rendering.js");
-                  const { WavFile } = await import("/js/files/wav-file.js");
+                  const { Rendering, WavFile } = await import("/built/offline.js");
                   const score = await (await fetch("/shows/1/runs/1.rendering.json")).json();
                   const sounds = (score.micros + score.tail) / 1e6;
                   const faster = async (each) => {

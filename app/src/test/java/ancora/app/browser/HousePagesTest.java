@@ -8,7 +8,10 @@ import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Response;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
@@ -51,6 +54,29 @@ class HousePagesTest {
   void end() {
     assertThat(hand.faults()).isEmpty();
     hand.close();
+  }
+
+  /**
+   * The Stage is had in a dozen requests besides the sound bank; what the build laid for it is kept
+   * by the browser for good and sent packed.
+   */
+  @Test
+  void theStageIsLoadedByAFewRequests() {
+    List<Response> had = new ArrayList<>();
+    Page page = hand.stage(house, show);
+    page.onResponse(had::add);
+    page.reload();
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
+    page.keyboard().press("Shift");
+    page.waitForFunction("() => ancora.sound.isOn && ancora.sound.delay !== null");
+    List<Response> built = had.stream().filter(r -> r.url().contains("/built/")).toList();
+    List<Response> packed = built.stream().filter(r -> r.url().matches(".*(js|css)")).toList();
+    assertThat(had.stream().filter(r -> !r.url().endsWith(".sf3"))).hasSizeBetween(5, 12);
+    assertThat(packed).hasSizeGreaterThan(3);
+    assertThat(packed).allMatch(r -> r.allHeaders().get("content-encoding").matches("gzip|br"));
+    assertThat(built).allMatch(r -> r.url().matches(".*-[0-9a-f]{32}[.][a-z0-9]+"));
+    assertThat(built)
+        .allMatch(r -> r.allHeaders().getOrDefault("cache-control", "none").contains("immutable"));
   }
 
   /** A pedal that both pages hear counts once: on the page that has the sound. */

@@ -23,7 +23,7 @@ class OfflinePlayerTest {
       """
       async () => {
         const rate = 48000;
-        const { Decoder, fetchedBank } = await import("/js/house/bank.js");
+        const { Decoder, fetchedBank } = await import("/built/offline.js");
         const bank = await fetchedBank();
         const decoder = await Decoder.begin();
         decoder.take(bank);
@@ -37,7 +37,7 @@ class OfflinePlayerTest {
           await decode(plan.parts[0].sound);
           for (const [, sound] of plan.parts[0].sounds ?? []) await decode(sound);
           const context = new OfflineAudioContext(2, seconds * rate, rate);
-          await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
+          await context.audioWorklet.addModule("/built/worklet.js");
           const messages = [{ measure: { frame: 0, micros: 1.7e15 } }, ...decoded.values(), { plan }];
           const options = { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { bank, messages } };
           new AudioWorkletNode(context, "ancora-player", options).connect(context.destination);

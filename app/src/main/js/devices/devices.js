@@ -1,3 +1,4 @@
+import { drumNames } from "../house/drum-names.js";
 import { Connection } from "../house/connection.js";
 import { ServerClock } from "../house/server-clock.js";
 
@@ -105,7 +106,7 @@ const knobs = document.getElementById("knobs");
 });
 
 const pads = document.getElementById("pads");
-const names = await (await fetch("/sounds/drums")).json();
+const names = await drumNames();
 for (const pitch of DRUMS) {
   const pad = button("pad", names[pitch] ?? String(pitch));
   const tell = (status, value, own) => send(PADS, [status | DRUM_CHANNEL, pitch, value], own);

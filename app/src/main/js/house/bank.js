@@ -1,6 +1,8 @@
+import { built } from "./built.js";
+
 /** The sound bank; says what is wrong where it cannot be had, or is none. */
 export async function fetchedBank() {
-  const answer = await fetch("/vendor/general-midi.sf3");
+  const answer = await fetch(built("bank"));
   const bank = answer.ok ? await answer.arrayBuffer() : new ArrayBuffer(0);
   const riff = new Uint8Array(bank, 0, Math.min(4, bank.byteLength));
   if (String.fromCharCode(...riff) !== "RIFF") {
@@ -21,7 +23,7 @@ export class Decoder {
   constructor() {
     /** @type {{done: (answer: object) => void, fail: (fault: Error) => void}[]} in the order in which they were asked */
     this.waiting = [];
-    this.thread = new Worker("/js/player/bundle/decoder.js");
+    this.thread = new Worker(built("decoder"));
     this.thread.onmessage = ({ data }) => {
       const { done, fail } = this.waiting.shift();
       if (data.fault) {

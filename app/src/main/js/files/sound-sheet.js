@@ -1,5 +1,5 @@
 import { openDrawer } from "../stage/dialogs.js";
-import { downloadZip } from "/vendor/client-zip.js";
+import { downloadZip } from "client-zip";
 import { Rendering } from "./rendering.js";
 import { WavFile } from "./wav-file.js";
 import { drawer } from "../stage/fields.js";

@@ -6,6 +6,7 @@
  * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
  */
 
+import { built } from "./built.js";
 import { planWith } from "../player/changes.js";
 import { Decoder, fetchedBank } from "./bank.js";
 import { Mixer } from "./mixer.js";
@@ -73,7 +74,7 @@ export class Sound extends EventTarget {
       const [bank, decoder] = await Promise.all([
         fetchedBank(),
         decoding,
-        this.context.audioWorklet.addModule("/js/player/bundle/worklet.js"),
+        this.context.audioWorklet.addModule(built("worklet")),
         this.context.resume(),
       ]);
       decoder.take(bank);

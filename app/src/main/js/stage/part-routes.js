@@ -3,7 +3,7 @@
  * and where it sounds outside.
  */
 
-import { html, live, render, repeat } from "/vendor/lit.js";
+import { html, live, render, repeat } from "../house/lit.js";
 import { channelsInWords, channelsOf } from "./listening.js";
 
 /** Channels, told from 1 as musicians count. */

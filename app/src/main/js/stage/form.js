@@ -1,4 +1,4 @@
-import { html, nothing, render, repeat } from "/vendor/lit.js";
+import { html, nothing, render, repeat } from "../house/lit.js";
 import { count, until } from "./time.js";
 import { field } from "./fields.js";
 

@@ -1,6 +1,7 @@
 /** The drawer with pads and keys for mouse, touch and the computer's keyboard, and the stand-in player. */
 
-import { html, render } from "/vendor/lit.js";
+import { drumNames } from "../house/drum-names.js";
+import { html, render } from "../house/lit.js";
 import { COMPUTER } from "../input/controls.js";
 import { Keyboard } from "../input/keyboard.js";
 import { labelOf } from "../input/layout.js";
@@ -38,13 +39,11 @@ export class Hands {
     this.drums = {};
     this.pitches = [];
     this.drawn = "";
-    fetch("/sounds/drums")
-      .then((answer) => answer.json())
-      .then((names) => {
-        this.drums = names;
-        this.drawn = "";
-        this.draw();
-      });
+    drumNames().then((names) => {
+      this.drums = names;
+      this.drawn = "";
+      this.draw();
+    });
     this.#drawKeys();
     this.#wireTouch(this.pads, PADS);
     this.#wireTouch(this.keys, KEYS);

@@ -1,3 +1,4 @@
+import { drumNames } from "../house/drum-names.js";
 import { noteName } from "../stage/note-names.js";
 import { count, passAt } from "../stage/time.js";
 import { Choice } from "./choice.js";
@@ -54,12 +55,10 @@ export class Workshop {
     this.steps = new Steps(this);
     new Gestures(this.canvas, this);
     this.#wire();
-    fetch("/sounds/drums")
-      .then((answer) => answer.json())
-      .then((names) => {
-        this.drumNames = names;
-        this.changed();
-      });
+    drumNames().then((names) => {
+      this.drumNames = names;
+      this.changed();
+    });
   }
 
   get isOpen() {

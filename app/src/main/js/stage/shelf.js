@@ -1,4 +1,4 @@
-import { html, nothing, render, repeat } from "/vendor/lit.js";
+import { html, nothing, render, repeat } from "../house/lit.js";
 import { outline } from "./notation.js";
 import { tapOrHold } from "./tap-or-hold.js";
 

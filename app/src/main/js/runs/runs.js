@@ -1,4 +1,4 @@
-import { html, nothing, render, repeat } from "/vendor/lit.js";
+import { html, nothing, render, repeat } from "../house/lit.js";
 import { TempoMap } from "../player/tempo-map.js";
 import { field, on } from "../stage/fields.js";
 import { score } from "./score.js";

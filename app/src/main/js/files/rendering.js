@@ -1,3 +1,4 @@
+import { built } from "../house/built.js";
 import { Decoder, fetchedBank } from "../house/bank.js";
 import { Mixer } from "../house/mixer.js";
 import { OUTPUTS } from "../house/sound.js";
@@ -52,8 +53,8 @@ export class Rendering {
     const { score } = this;
     const { bank, samples } = await given(sounds(score.plan));
     const context = this.#context();
-    await context.audioWorklet.addModule("/js/player/bundle/worklet.js");
-    await context.audioWorklet.addModule("/js/files/recorder.js");
+    await context.audioWorklet.addModule(built("worklet"));
+    await context.audioWorklet.addModule(built("recorder"));
     const player = this.#player(context, bank, samples);
     this.#mix(context, player);
     const whole = this.#record(take);

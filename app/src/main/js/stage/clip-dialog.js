@@ -1,4 +1,4 @@
-import { html, nothing, render, repeat } from "/vendor/lit.js";
+import { html, nothing, render, repeat } from "../house/lit.js";
 import { Drawer } from "./drawer.js";
 import { field, on, put } from "./fields.js";
 import { count } from "./time.js";

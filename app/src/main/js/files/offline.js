@@ -1,0 +1,4 @@
+/** What sounds without a stage, for what measures and tests it: the bank, the player, and WAV. */
+export { Decoder, fetchedBank } from "../house/bank.js";
+export { Rendering } from "./rendering.js";
+export { WavFile } from "./wav-file.js";
