@@ -37,6 +37,7 @@ await build({
   format: "esm",
   entryPoints: {
     stage: `${source}/stage/stage.js`,
+    watch: `${source}/stage/watch.js`,
     shows: `${source}/files/shows.js`,
     devices: `${source}/devices/devices.js`,
     print: `${source}/house/print.js`,

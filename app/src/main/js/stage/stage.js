@@ -41,10 +41,8 @@ import { Workshop } from "../workshop/workshop.js";
 /** Brings the Stage to life: joins connection, sound, input and what is drawn. */
 const show = Number(document.getElementById("stage").dataset.show);
 const clock = new ServerClock();
-/** A page that only watches shows all, and changes nothing. */
 const { view, open: opened } = document.getElementById("stage").dataset;
-const watches = view === "watch";
-const connection = new Connection(show, clock, watches);
+const connection = new Connection(show, clock);
 const state = new State();
 const sound = new Sound(clock);
 const hub = new InputHub(connection, sound, state);
@@ -57,16 +55,8 @@ const outside = new Outside(clock, midi);
 sound.tellAlso((message) => outside.receive(message));
 const words = new Words();
 /** A window beside the Stage never takes the sound from it. */
-const beside = ["watch", "footboard", "workshop", "runs"].includes(view);
+const beside = ["footboard", "workshop", "runs"].includes(view);
 const who = new WhoSounds(connection, sound, hub, outside, beside);
-
-if (watches) {
-  connection.do = () => {
-    words.say("This page only watches: play on the other one.");
-    return 0;
-  };
-  connection.ask = () => {};
-}
 
 const concert = new Concert(connection, state, clock);
 const stage = {

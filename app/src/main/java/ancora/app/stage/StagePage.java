@@ -30,8 +30,7 @@ class StagePage {
 
   private static final long MEBIBYTE = 1024 * 1024;
 
-  private static final Set<String> VIEWS =
-      Set.of(StageSocket.WATCH, "footboard", "workshop", "runs");
+  private static final Set<String> VIEWS = Set.of("footboard", "workshop", "runs");
 
   private final StageHouse house;
   private final HouseSettings settings;
@@ -52,7 +51,16 @@ class StagePage {
   @GetMapping("/shows/{id}")
   String stage(
       @PathVariable long id, @RequestParam(defaultValue = "play") String view, Model model) {
-    return stage(id, view, "", model);
+    return view.equals(StageSocket.WATCH) ? watch(id, model) : stage(id, view, "", model);
+  }
+
+  /** What sounds, with nothing to press. */
+  private String watch(long id, Model model) {
+    Stage stage = house.stage(id);
+    model.addAttribute("id", id);
+    model.addAttribute("show", stage.show());
+    model.addAttribute("saved", StateJson.outline(stage).toString());
+    return "watch";
   }
 
   /** The Stage with its setup open. */

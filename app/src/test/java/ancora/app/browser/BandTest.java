@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 
 /** A whole band: built with keys and mouse, and cued through its sections. */
@@ -122,12 +123,19 @@ class BandTest extends HeldNight {
             assertThat(page.locator(".stave").nth(1).locator(".clip:not(.rest, .anew)"))
                 .hasCount(2));
 
-    // a watching page sees it and changes nothing
+    // a page that only watches, on a phone: each part in its line, nothing to press, nothing cut
+    // off
     String path = page.url().replaceFirst("^.*?(?=/shows)", "");
     Page watch = stage.also(path + "?view=watch");
-    stage.soon(() -> assertThat(watch.locator(".stave")).hasCount(2));
+    watch.setViewportSize(360, 740);
+    stage.soon(() -> assertThat(watch.locator("#watch li")).hasCount(2));
+    stage.soon(() -> assertThat(watch.locator("#watch li").first()).containsText("VAMP"));
+    assertThat(watch.locator("button, input, select, a")).hasCount(0);
+    stage.soon(() -> assertThat(watch.locator(".place")).hasText(Pattern.compile("\\d+·\\d")));
+    assertThat(watch.evaluate("() => document.documentElement.scrollWidth")).isEqualTo(360);
+    // the house holds to it whatever such a page sends
     watch.keyboard().press("Space");
-    stage.soon(() -> assertThat(watch.locator("#word")).containsText("only watches"));
+    watch.evaluate("() => ancora.connection.do({ do: 'stop' })");
     stage.soon(() -> assertThat(state(page, 0)).hasText("VAMP"));
   }
 }

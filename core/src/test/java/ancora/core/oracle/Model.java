@@ -1697,7 +1697,7 @@ final class Model {
         .forEach(s -> s.until = Math.max(tick, s.from));
     backed(hold);
     if (hold.layer != null) {
-      noted(layerStep(hold.take, hold.layer), false);
+      notedErase(hold);
     }
     hold.until = Math.max(tick, hold.began);
     part.erased = hold;
@@ -1732,10 +1732,19 @@ final class Model {
     }
   }
 
+  /**
+   * What it took out may have been deleted since: then it is no step, and all comes back together.
+   */
+  private void notedErase(Erase hold) {
+    if (hold.take.layers.contains(hold.layer)) {
+      noted(layerStep(hold.take, hold.layer), false);
+    }
+  }
+
   private void eraseCut(Part part, long tick) {
     Erase hold = part.erase;
     if (hold.layer != null) {
-      noted(layerStep(hold.take, hold.layer), false);
+      notedErase(hold);
       hold.layer = null;
     }
     hold.erasedAt.clear();
