@@ -1108,12 +1108,11 @@ final class Model {
     ends(recording, tick);
   }
 
-  /** What a note ends that came late, in the order in which it would have ended on time. */
+  /**
+   * A note that came late for a punch ends it where its range ends, once all parts have the note.
+   */
   private void ends(List<Part> recording, long from) {
-    for (long t = Math.min(now, from + STEP); t <= now; t += STEP) {
-      for (Part part : recording) {
-        endLateLaps(part, t);
-      }
+    for (long t = from + STEP; t <= now; t += STEP) {
       for (Part part : recording) {
         if (part.endsByItself && part.isOpen() && isRangeEnd(part, part.recording, t)) {
           end(part, t);
@@ -1121,15 +1120,6 @@ final class Model {
       }
     }
     recording.forEach(part -> part.endsByItself = false);
-  }
-
-  private void endLateLaps(Part part, long tick) {
-    Recording on = part.recording;
-    for (Lap lap : on == null ? List.<Lap>of() : List.copyOf(on.laps)) {
-      if (lap.layer != null && !lap.ended && Math.min(on.until, lapEnd(part, on, lap)) <= tick) {
-        endLap(part, on, lap);
-      }
-    }
   }
 
   private void takeIn(Part part, long since) {
@@ -1213,7 +1203,7 @@ final class Model {
         takeOut(part, on, t);
       }
     }
-    if (!lap.ended && !on.isOpen() && on.way == Way.TAKES) {
+    if (!lap.ended && (!on.isOpen() || lapEnd(part, on, lap) <= now)) {
       endLap(part, on, lap);
     }
     if (!on.isOpen() && on.way == Way.TAKES && !ending) {
