@@ -4,6 +4,7 @@ import ancora.app.files.HouseFiles;
 import ancora.app.stage.StageHouse;
 import ancora.app.store.HouseNews;
 import ancora.app.store.Journals;
+import ancora.app.store.ShowCard;
 import ancora.app.store.ShowStore;
 import ancora.core.Names;
 import ancora.core.Refusal;
@@ -13,6 +14,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Controller;
 import org.springframework.transaction.TransactionException;
@@ -47,9 +49,14 @@ class ShowsPage {
   String shows(Model model) {
     List<String> sentences = new ArrayList<>(news.sentences());
     try {
-      model.addAttribute("shows", store.cards());
+      List<ShowCard> cards = store.cards();
+      model.addAttribute("shows", cards);
+      model.addAttribute("deletedShows", store.deletedCards());
+      model.addAttribute(
+          "looks", cards.stream().collect(Collectors.toMap(ShowCard::id, c -> store.look(c.id()))));
     } catch (DataAccessException | TransactionException closed) {
       model.addAttribute("shows", List.of());
+      model.addAttribute("deletedShows", List.of());
       sentences.add(
           "The list of shows cannot be read just now: look at the disk, then reload this page.");
     }

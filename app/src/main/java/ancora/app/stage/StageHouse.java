@@ -28,6 +28,9 @@ public class StageHouse {
   /** So often it is looked whether there are shows that nobody has open. */
   private static final long LOOKED_EVERY_SECONDS = 30;
 
+  /** A show that was taken off the list can be put back for so long: 30 days, in microseconds. */
+  private static final long PUT_BACK_FOR = 30L * 24 * 3600 * 1_000_000;
+
   private final ShowStore store;
   private final RunStore runs;
   private final Disk disk;
@@ -58,8 +61,8 @@ public class StageHouse {
     this.clock = clock;
     this.json = json;
     store.bringUp();
-    store.forgetDeleted();
     clock.goOn(store.clock(), store.lastInstant());
+    store.forgetDeletedBefore(clock.micros() - PUT_BACK_FOR);
     store.saveClock(clock.anchor());
     settings.read();
     copies.begin();

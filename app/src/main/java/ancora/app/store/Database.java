@@ -27,7 +27,7 @@ class Database {
   static final String USER = "ancora";
 
   /** The newest of the migrations. */
-  static final int NEWEST = 11;
+  static final int NEWEST = 12;
 
   /**
    * The connections to it.

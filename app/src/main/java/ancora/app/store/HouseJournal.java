@@ -84,18 +84,18 @@ public class HouseJournal {
     String mark = shows.fromHouse(KNOWN);
     for (JournalRow row :
         journals.after(Journals.HOUSE, Rows.isNothing(mark) ? 0 : Long.parseLong(mark))) {
-      inDatabase(CoreJson.read(row.command(), JsonNode.class));
+      inDatabase(CoreJson.read(row.command(), JsonNode.class), row.appliedUs());
       shows.keepInHouse(KNOWN, String.valueOf(row.seq()));
     }
   }
 
-  private void inDatabase(JsonNode line) {
+  private void inDatabase(JsonNode line, long micros) {
     long show = line.path("show").asLong();
     switch (line.path("do").asText()) {
       case "newShow" -> shows.setDemo(show, line.path("demo").asBoolean());
       case "rename" -> shows.rename(show, line.get("title").asText());
-      case "delete" -> shows.setDeleted(show, true);
-      case "putBack" -> shows.setDeleted(show, false);
+      case "delete" -> shows.setDeleted(show, true, micros);
+      case "putBack" -> shows.setDeleted(show, false, 0);
       case CONTROLS -> shows.keepInHouse(CONTROLS, line.get("map").toString());
       case CLOCK_TO -> shows.keepInHouse(CLOCK_TO, line.get("devices").toString());
       case "nameRun" -> runs.rename(show, line.get("run").intValue(), line.get("name").asText());

@@ -22,9 +22,12 @@ interface ShowMapper {
       select s.id, s.title, s.milli_bpm, s.meter_beats, s.meter_unit,
         (select count(*) from parts p where p.show_id = s.id) as parts,
         (select count(*) from clips c where c.show_id = s.id) as clips,
-        s.opened_us
-      from shows s where not s.deleted order by s.opened_us desc, s.id desc""")
-  List<ShowCard> cards();
+        s.opened_us, s.deleted_us
+      from shows s where s.deleted = #{deleted} order by s.opened_us desc, s.id desc""")
+  List<ShowCard> cards(boolean deleted);
+
+  @Select("select settings from shows where id = #{id}")
+  String settings(long id);
 
   @Select(
       """
@@ -60,8 +63,9 @@ interface ShowMapper {
   @Select("select id from shows order by id")
   List<Long> all();
 
-  @Select("select id from shows where deleted")
-  List<Long> deleted();
+  /** Shows that were taken off the list before an instant, in microseconds since 1970. */
+  @Select("select id from shows where deleted and deleted_us < #{micros}")
+  List<Long> deletedBefore(long micros);
 
   @Update("update shows set clients = #{clients} where id = #{id}")
   void saveClients(@Param("id") long id, @Param("clients") String clients);
@@ -107,11 +111,12 @@ interface ShowMapper {
   @Select("select seen_us from shows where id = #{id}")
   long seenAt(long id);
 
-  @Update("update shows set deleted = #{deleted} where id = #{id}")
-  int setDeleted(@Param("id") long id, @Param("deleted") boolean deleted);
+  @Update("update shows set deleted = #{deleted}, deleted_us = #{micros} where id = #{id}")
+  int setDeleted(
+      @Param("id") long id, @Param("deleted") boolean deleted, @Param("micros") long micros);
 
-  @Delete("delete from shows where deleted")
-  void forgetDeleted();
+  @Delete("delete from shows where id = #{id}")
+  void forget(long id);
 
   @Select("select show_id, id, place, body from parts where show_id = #{showId} order by place")
   List<PartRow> parts(long showId);

@@ -116,7 +116,31 @@ public class ShowStore {
 
   /** All shows, last opened first. */
   public List<ShowCard> cards() {
-    return mapper.cards();
+    return mapper.cards(false);
+  }
+
+  /** Shows that were taken off the list, and can be put back. */
+  public List<ShowCard> deletedCards() {
+    return mapper.cards(true);
+  }
+
+  /**
+   * What tells a show from others at a glance: its sections in their order, its parts' pennants.
+   */
+  public record Look(List<Section> sections, List<Integer> pennants) {}
+
+  /** How a show looks; empty lists where what is kept of it cannot be read. */
+  public Look look(long id) {
+    try {
+      return new Look(
+          CoreJson.read(mapper.settings(id), Settings.class).form(),
+          mapper.parts(id).stream()
+              .map(row -> CoreJson.read(row.body(), JsonNode.class).path("pennant").asInt())
+              .toList());
+    } catch (RuntimeException damaged) {
+      LOG.warn("show {} cannot be drawn: {}", id, damaged.getMessage());
+      return new Look(List.of(), List.of());
+    }
   }
 
   public boolean hasDemo() {
@@ -239,7 +263,10 @@ public class ShowStore {
 
   /** What a show on the list is called, whatever the rest of it is like. */
   public Optional<String> title(long id) {
-    return mapper.cards().stream().filter(card -> card.id() == id).findFirst().map(ShowCard::title);
+    return mapper.cards(false).stream()
+        .filter(card -> card.id() == id)
+        .findFirst()
+        .map(ShowCard::title);
   }
 
   private Map<String, Long> clients(long id) {
@@ -308,10 +335,16 @@ public class ShowStore {
     house.does(HouseJournal.line(deleted ? "delete" : "putBack").put("show", id));
   }
 
-  /** Lets go for good of shows that were taken off the list, with their journals. */
-  public void forgetDeleted() {
-    mapper.deleted().forEach(this::letGo);
-    mapper.forgetDeleted();
+  /**
+   * Lets go for good of shows that were taken off the list before an instant, with their journals.
+   *
+   * @param micros since 1970
+   */
+  public void forgetDeletedBefore(long micros) {
+    for (long id : mapper.deletedBefore(micros)) {
+      letGo(id);
+      mapper.forget(id);
+    }
   }
 
   private void letGo(long id) {

@@ -169,15 +169,18 @@ class ShowStoreTest {
   }
 
   @Test
-  void deletedShowsComeBackUntilTheHouseIsOpenedAnew() {
+  void deletedShowsComeBackUntilTheyAreForgotten() {
     long id = store.add(show(), false);
+    long before = System.currentTimeMillis() * 1000;
     store.setDeleted(id, true);
+    store.forgetDeletedBefore(before);
+    assertThat(store.deletedCards()).anyMatch(card -> card.id() == id);
     assertThat(store.cards()).noneMatch(card -> card.id() == id);
     assertThat(store.find(id)).isEmpty();
     store.setDeleted(id, false);
     assertThat(store.cards()).anyMatch(card -> card.id() == id);
     store.setDeleted(id, true);
-    store.forgetDeleted();
+    store.forgetDeletedBefore(Long.MAX_VALUE);
     assertThatThrownBy(() -> store.setDeleted(id, false)).isInstanceOf(Refusal.class);
   }
 
