@@ -85,6 +85,7 @@ class OracleTest {
     "10413181, what is replaced after an undo that was asked for before the line of its pass",
     "10225902, a take that is heard already is struck again where it is heard late",
     "11018708, what is early for a line at which the loop is doubled belongs to what comes after",
+    "11318954, a held erase of what has been deleted since is no step",
     "10614622, a late note ends punches of two lengths in the order in which they end on time"
   })
   void theEngineDoesAsThePlainModelWhereItDidNot(long seed, String what) {

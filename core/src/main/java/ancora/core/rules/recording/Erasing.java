@@ -194,9 +194,15 @@ public final class Erasing {
     return stage.hands().eraseOn(part).filter(erase -> erase.layer() != 0).isPresent();
   }
 
+  /** What was taken out may have been deleted since: then the hold is no step. */
   private static Stage noted(Stage stage, Erase erase) {
-    Optional<Clip> clip = stage.show().part(erase.part()).clip(erase.clip());
-    return erase.layer() == 0 || clip.isEmpty()
+    Optional<Clip> clip =
+        stage
+            .show()
+            .part(erase.part())
+            .clip(erase.clip())
+            .filter(c -> c.findTake(erase.take()).flatMap(t -> t.layer(erase.layer())).isPresent());
+    return clip.isEmpty()
         ? stage
         : Steps.notedLayers(
             stage,
