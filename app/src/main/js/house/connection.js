@@ -1,3 +1,5 @@
+import { keptInTab } from "./kept.js";
+
 /**
  * The page's connection with the host of its show. What has not been acknowledged is kept and sent
  * again when the connection is back; the server does nothing twice.
@@ -40,7 +42,7 @@ export class Connection extends EventTarget {
     this.clock = clock;
     this.client = clientName();
     /** this page from one load to the next: a duplicated tab has the same name, but is another page */
-    this.instance = crypto.randomUUID();
+    this.instance = unique();
     this.seq = 0;
     /** @type {{command: object, own: number}[] | null} done before the first welcome: only then are they numbered */
     this.early = [];
@@ -126,7 +128,7 @@ export class Connection extends EventTarget {
     this.wait = 100;
     if (welcome.client !== this.client) {
       this.client = welcome.client;
-      sessionStorage.setItem(KEPT_AS, this.client);
+      keptInTab.set(KEPT_AS, this.client);
     }
     this.seq = Math.max(this.seq, welcome.last);
     // what waits goes first: what is done because of the welcome is numbered after it
@@ -203,8 +205,14 @@ export class Connection extends EventTarget {
 
 /** A name that this tab keeps when it is reloaded. */
 function clientName() {
-  const kept = sessionStorage.getItem(KEPT_AS);
-  const name = kept ?? crypto.randomUUID();
-  sessionStorage.setItem(KEPT_AS, name);
+  const name = keptInTab.get(KEPT_AS) ?? unique();
+  keptInTab.set(KEPT_AS, name);
   return name;
+}
+
+/** A name that nothing else has, also where the page came by plain http. */
+function unique() {
+  return [...crypto.getRandomValues(new Uint8Array(16))]
+    .map((byte) => byte.toString(16).padStart(2, "0"))
+    .join("");
 }

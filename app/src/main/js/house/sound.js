@@ -226,6 +226,11 @@ export class Sound extends EventTarget {
     this.#tell({ part, sound });
   }
 
+  /** @param {{part: number, sound: object} | null} tried a sound that a part goes on with until it is let go */
+  tries(tried) {
+    this.node?.port.postMessage({ tries: tried });
+  }
+
   /** @param {(message: object) => void} other is told all that the audio thread is told of what is played */
   tellAlso(other) {
     this.other = other;

@@ -32,6 +32,10 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.instruments = new Map();
     /** @type {Map<number, string>} the sound that each part has, or waits for */
     this.sounds = new Map();
+    /** @type {Map<number, object>} the sound that each part is to have */
+    this.wanted = new Map();
+    /** @type {{part: number, sound: object} | null} a sound that is tried in a part, in the place of its own */
+    this.tried = null;
     /** @type {Map<number, number>} the output that each part has; the click has the first */
     this.slots = new Map();
     /** @type {Set<string>} sounds whose samples were asked for, and those that are here */
@@ -83,6 +87,8 @@ class PlayerProcessor extends AudioWorkletProcessor {
       );
     } else if (message.sound) {
       this.wantSound(message.part, message.sound);
+    } else if ("tries" in message) {
+      this.trySound(message.tries);
     } else if (message.panic) {
       this.player.panic(now);
       this.instruments.forEach((instrument) => instrument.fadeOut());
@@ -132,8 +138,24 @@ class PlayerProcessor extends AudioWorkletProcessor {
     return { ...plan, anchors };
   }
 
-  /** A sound is set once its samples are here: decoding them would stop the music. */
+  /** A part goes on with another sound until that is let go, whatever sound it is given meanwhile. */
+  trySound(tried) {
+    const before = this.tried;
+    this.tried = tried;
+    for (const part of new Set([before?.part, tried?.part])) {
+      if (this.wanted.has(part)) {
+        this.wantSound(part, this.wanted.get(part));
+      }
+    }
+  }
+
   wantSound(part, sound) {
+    this.wanted.set(part, sound);
+    this.hasSound(part, this.tried?.part === part ? this.tried.sound : sound);
+  }
+
+  /** A sound is set once its samples are here: decoding them would stop the music. */
+  hasSound(part, sound) {
     const name = nameOf(sound);
     if (this.sounds.get(part) === name) {
       return;
@@ -180,7 +202,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
 
   /** A part has been deleted. */
   forget(part) {
-    for (const kept of [this.instruments, this.sounds, this.slots, this.peaks]) {
+    for (const kept of [this.instruments, this.sounds, this.wanted, this.slots, this.peaks]) {
       kept.delete(part);
     }
   }

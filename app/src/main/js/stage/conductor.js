@@ -1,3 +1,4 @@
+import { kept } from "../house/kept.js";
 import { field, list, on, onPress } from "./fields.js";
 import { count, position } from "./time.js";
 
@@ -199,5 +200,5 @@ export function quiet({ sound, standIn, words }) {
 export function toggleTheme() {
   const next = document.documentElement.dataset.theme === "dark" ? "light" : "dark";
   document.documentElement.dataset.theme = next;
-  localStorage.setItem("ancora-theme", next);
+  kept.set("ancora-theme", next);
 }

@@ -1,3 +1,4 @@
+import { kept } from "../house/kept.js";
 import { toggleTheme } from "./conductor.js";
 import { openDrawer } from "./dialogs.js";
 import { drawer, field, on } from "./fields.js";
@@ -25,9 +26,9 @@ export class Setup {
       tab.addEventListener("click", () => this.#turnTo(tab.dataset.tab));
     }
     const size = field("feet-size");
-    size.value = localStorage.getItem(FEET) ?? "middle";
+    size.value = kept.get(FEET) ?? "middle";
     size.addEventListener("change", () => {
-      localStorage.setItem(FEET, size.value);
+      kept.set(FEET, size.value);
       this.#sizeFeet();
     });
     this.#sizeFeet();

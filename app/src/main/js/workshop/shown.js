@@ -1,3 +1,5 @@
+import { kept } from "../house/kept.js";
+
 const MOST = 200;
 
 /** What was shown of each clip last, kept by this browser for a show; of the clips shown most lately. */
@@ -25,18 +27,14 @@ export class Shown {
   }
 
   #write() {
-    try {
-      localStorage.setItem(this.name, JSON.stringify([...this.views].slice(-MOST)));
-    } catch {
-      // a browser that keeps nothing shows all bars the next time
-    }
+    kept.set(this.name, JSON.stringify([...this.views].slice(-MOST)));
   }
 }
 
 /** @returns {[number, {from: number, to: number}][]} of what is kept, what can be read */
 function read(name) {
   try {
-    return JSON.parse(localStorage.getItem(name) ?? "[]").filter(
+    return JSON.parse(kept.get(name) ?? "[]").filter(
       ([clip, view]) => Number.isInteger(clip) && Number.isFinite(view.from) && view.to > view.from,
     );
   } catch {
