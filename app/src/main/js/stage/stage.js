@@ -20,6 +20,7 @@ import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
 import { Conductor, quiet } from "./conductor.js";
 import { closeDrawer, dialogs } from "./dialogs.js";
+import { FirstSteps } from "./first-steps.js";
 import { Footboard } from "./footboard.js";
 import { Form } from "./form.js";
 import { Hands } from "./hands.js";
@@ -107,6 +108,7 @@ const views = [
   new Footboard(stage),
   ways,
   keptSheet,
+  new FirstSteps(stage, { beside }),
   hands,
   whatNow,
   lamps,

@@ -103,6 +103,7 @@ class StagePage {
   /** The first five minutes, keys, controls and words, to be printed. */
   @GetMapping("/shows/{id}/help")
   String help(@PathVariable long id, Model model) {
+    model.addAttribute("id", id);
     model.addAttribute("show", house.show(id));
     model.addAttribute("map", settings.controls());
     model.addAttribute("keys", KeySheet.of(settings.controls()));
