@@ -86,6 +86,7 @@ class OracleTest {
     "10225902, a take that is heard already is struck again where it is heard late",
     "11018708, what is early for a line at which the loop is doubled belongs to what comes after",
     "11318954, a held erase of what has been deleted since is no step",
+    "11512982, a peel in the pass of a take that comes after the loop is halved",
     "10614622, a late note ends punches of two lengths in the order in which they end on time"
   })
   void theEngineDoesAsThePlainModelWhereItDidNot(long seed, String what) {

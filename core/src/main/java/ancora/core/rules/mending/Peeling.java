@@ -4,7 +4,6 @@ import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
-import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Take;
 import ancora.core.history.Change;
 import ancora.core.history.Step;
@@ -26,7 +25,6 @@ import ancora.core.rules.shelf.Shelves;
 import ancora.core.show.PartId;
 import ancora.core.stage.FirstPress;
 import ancora.core.stage.Stage;
-import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -88,10 +86,11 @@ public final class Peeling {
 
   /** Whether a take was played in the pass that goes on at a press. */
   private static boolean isOpen(Stage stage, PartId part, Lap take, Moment moment) {
-    Vamp vamp = stage.on(part).vamp().orElseThrow();
-    LoopWindow window = stage.clip(part, vamp.clip()).window();
     LoopRecording recording = stage.on(part).open().orElseThrow();
-    return take.begin() >= recording.passBegin(Sounding.tick(stage, moment), vamp.in(window));
+    long tick = Sounding.tick(stage, moment);
+    return Sounding.loopAt(stage, part, stage.clip(part, recording.clip()), tick)
+        .filter(loop -> take.begin() >= recording.passBegin(tick, loop))
+        .isPresent();
   }
 
   private static Stage takenOff(Stage stage, PartId part, int layer) {

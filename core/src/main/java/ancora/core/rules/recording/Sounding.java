@@ -57,7 +57,7 @@ public final class Sounding {
   }
 
   /** A clip's loop as it went round at a tick: before its window was changed, as it was then. */
-  static Optional<Loop> loopAt(Stage stage, PartId part, Clip clip, long tick) {
+  public static Optional<Loop> loopAt(Stage stage, PartId part, Clip clip, long tick) {
     PartStage on = stage.on(part);
     Optional<Loop> now =
         on.vamp().filter(v -> v.clip().equals(clip.id())).map(v -> v.in(clip.window()));
