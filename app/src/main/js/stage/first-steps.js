@@ -36,14 +36,10 @@ export class FirstSteps {
     }
     const clips = [...state.clips.values()];
     const steps = [
-      [sound.isOn, "Touch the page, or press a key: the sound is on.", ""],
-      [this.played, "Play: the pads on the keys, your own keyboard, or the drawer of hands.", "z x c v"],
-      [clips.length > 0, "The main press counts in; play; press again, and it goes round.", "Enter"],
-      [
-        clips.some(({ layers }) => layers.length > 1),
-        "The main press once more: what you play now is added, pass by pass.",
-        "Enter",
-      ],
+      [sound.isOn, "touch the page: the sound is on", ""],
+      [this.played, "play: pads, keys", "z x c v"],
+      [clips.length > 0, "main press: it counts in; play; press again, and it goes round", "Enter"],
+      [clips.some(({ layers }) => layers.length > 1), "press once more: what you play is added", "Enter"],
     ];
     const key = JSON.stringify(steps);
     if (key === this.drawn) {
@@ -55,20 +51,17 @@ export class FirstSteps {
       kept.set(KEPT, DONE);
     }
     render(
-      html`<header>
-          <h2>${all ? "That is a loop with two layers." : "A first loop"}</h2>
-          <button class="btn small">${all ? "Close" : "Not now"}</button>
-        </header>
+      html`<h2>${all ? "That is a loop" : "A first loop"}</h2>
         <ol>
           ${steps.map(
             ([done, words, keys]) =>
               html`<li class=${done ? "is-done" : ""}>
-                <span class="tick" role="img" aria-label=${done ? "done" : "to be done"}></span>${words}
+                <span class="tick" role="img" aria-label=${done ? "done:" : "to be done:"}></span>${words}
                 ${keys ? html`<kbd>${keys}</kbd>` : nothing}
               </li>`,
           )}
         </ol>
-        ${all ? html`<p class="dim">The rest is in the handbook, behind the <b>?</b>.</p>` : nothing}`,
+        <button class="btn small">${all ? "Close" : "Not now"}</button>`,
       this.card,
     );
   }

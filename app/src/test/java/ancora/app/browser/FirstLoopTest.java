@@ -12,11 +12,13 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Tempo;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.DoubleStream;
 import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
@@ -46,6 +48,33 @@ class FirstLoopTest extends HeldHouse {
 
   private static Stage saved(long show) {
     return house.bean(ShowStore.class).find(show).orElseThrow().stage();
+  }
+
+  /** On an empty Stage the way to a first loop; gone once it has been gone through. */
+  @Test
+  void theFirstStepsTickThemselvesOffAndDoNotComeAgain() {
+    stage = HeldStage.open(hand, house, newShow(120));
+    Locator done = stage.page().locator("#first-steps .is-done");
+    stage.soon(() -> assertThat(done.count()).isEqualTo(1));
+    stage.press("z");
+    stage.soon(() -> assertThat(done.count()).isEqualTo(2));
+    stage.press("Enter");
+    stage.untilTick(960);
+    stage.press("z");
+    stage.untilTick(3800);
+    stage.press("Enter");
+    stage.soon(() -> assertThat(done.count()).isEqualTo(3));
+    stage.untilTick(5000);
+    stage.press("Enter");
+    stage.untilTick(5760);
+    stage.press("x");
+    stage.soon(() -> assertThat(done.count()).isEqualTo(4));
+    stage.click("#first-steps button");
+    assertThat(stage.page().locator("#first-steps").isVisible()).isFalse();
+    stage.page().navigate(house.url("/shows/" + newShow(100)));
+    stage.until("globalThis.ancora?.connection.open && ancora.state.show");
+    stage.run(100);
+    assertThat(stage.page().locator("#first-steps").isVisible()).isFalse();
   }
 
   /** At an odd tempo; in long tests at an even one too. */
