@@ -66,6 +66,13 @@ export class FirstSteps {
     );
   }
 
+  /** That the sound is on, and that hands have played, nobody tells. */
+  tick() {
+    if (!this.card.hidden) {
+      this.draw();
+    }
+  }
+
   #putAway() {
     kept.set(KEPT, DONE);
     this.card.hidden = true;
