@@ -542,9 +542,14 @@ final class Model {
   /** Whether a punch ends so soon that a note counts for what comes after it. */
   private boolean endsSoon(Part part, Recording on, Note note) {
     for (long tick = now + 1; !goesOn && tick <= now + edgeOf(on, note); tick++) {
-      // while a stretch of the loop is heard again and again its places are other than the ticks'
-      boolean there = on.clip.wrap(note.place + tick - now) == on.clip.wrap(on.rangeTo);
-      if (there && isRangeEnd(part, on, tick) && hasBrought(part, on, tick)) {
+      if (isRangeEnd(part, on, tick) && hasBrought(part, on, tick)) {
+        long end = tick - edgeOf(on, note);
+        // what goes by before that is taken out there, however often a stretch is heard again
+        for (long t = on.outFrom; t < end; t++) {
+          if (part.vamp.placeAt(t) == note.place) {
+            return false;
+          }
+        }
         return true;
       }
     }
