@@ -184,6 +184,7 @@ function takesOf({ take, takes }) {
   return takes.length > 1 ? `take ${take} of ${takes.length} …` : "";
 }
 
-function lengthOf(ticks, { barTicks, beatTicks }) {
+/** A length in bars, else in beats. */
+export function lengthOf(ticks, { barTicks, beatTicks }) {
   return ticks % barTicks === 0 ? count(ticks / barTicks, "bar") : count(ticks / beatTicks, "beat");
 }

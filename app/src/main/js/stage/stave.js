@@ -6,11 +6,14 @@ import {
   restPicture,
   takesPicture,
 } from "./notation.js";
-import { linesOf, sceneOf } from "./scene.js";
+import { lengthOf, linesOf, sceneOf } from "./scene.js";
 import { count } from "./time.js";
 
 /** A finger that moves by no more has not moved, in px. */
 const STILL = 6;
+
+/** The repeat signs at the ends of a loop are so wide, px. */
+const ENDS = 30;
 
 /** One part's stave: what sounds now over its bars, the play line, and the state in words. */
 export class Stave {
@@ -29,6 +32,9 @@ export class Stave {
       this.takes.addEventListener(kind, () => openTakes(this.scene.clip.id));
     }
     this.drawing = drawing;
+    this.end = document.createElement("div");
+    this.end.className = "loopend";
+    this.end.hidden = true;
     this.words = words;
     /** @type {any} what is drawn, see `notation.js` */
     this.picture = null;
@@ -40,6 +46,52 @@ export class Stave {
       this.size = { wide: Math.round(contentRect.width), high: Math.round(contentRect.height) };
     }).observe(drawing);
     this.#sweepToKeep(drawing);
+    this.#dragEnds(drawing);
+  }
+
+  /** An end of the loop is taken at its repeat sign, and dragged along the bar lines. */
+  #dragEnds(drawing) {
+    let drag = null;
+    const x = ({ clientX }) => clientX - drawing.getBoundingClientRect().left;
+    drawing.addEventListener("pointerdown", (event) => {
+      const { clip, takes, first } = this.scene ?? {};
+      const side = x(event) < ENDS ? "start" : x(event) > this.size.wide - ENDS ? "end" : null;
+      drag = clip && !takes && !first && side ? { side, clip, at: x(event) } : null;
+      if (drag) {
+        drawing.setPointerCapture(event.pointerId);
+      }
+    });
+    drawing.addEventListener("pointermove", (event) => {
+      if (drag && Math.abs(x(event) - drag.at) > STILL) {
+        const { clip, side } = drag;
+        const { meter } = this.stage.state.show;
+        const unit = clip.length < meter.barTicks ? meter.beatTicks : meter.barTicks;
+        const perTick = (this.size.wide - 2 * ENDS) / clip.length;
+        const moved = Math.round((x(event) - drag.at) / perTick / unit) * unit;
+        const length = Math.max(unit, clip.length + (side === "end" ? moved : -moved));
+        const start = side === "end" ? clip.start : clip.start + clip.length - length;
+        drag.to = { start, length };
+        this.swept = true;
+        const edge = side === "end" ? start + length : start;
+        this.end.hidden = false;
+        this.end.style.left = `${ENDS + (edge - clip.start) * perTick}px`;
+        this.end.textContent = lengthOf(length, meter);
+        drawing.append(this.end);
+      }
+    });
+    drawing.addEventListener("pointerup", () => {
+      const { to, clip } = drag ?? {};
+      if (to && (to.start !== clip.start || to.length !== clip.length)) {
+        const reshaping = { by: "toWindow", ...to };
+        this.stage.connection.do({ do: "reshape", part: this.part.id, clip: clip.id, reshaping });
+      }
+    });
+    for (const kind of ["pointerup", "pointercancel"]) {
+      drawing.addEventListener(kind, () => {
+        drag = null;
+        this.end.hidden = true;
+      });
+    }
   }
 
   /** A stretch of what was played last is swept, and kept. */

@@ -24,9 +24,31 @@ export class Edits extends EventTarget {
     this.connection.do(this.#command(edits));
   }
 
-  /** Asks what edits would do. */
+  /**
+   * Asks what edits would do.
+   *
+   * @param {Record<string, any>[]} edits
+   */
   ask(...edits) {
     this.connection.ask({ forecast: this.#command(edits) });
+  }
+
+  /**
+   * @param {Record<string, any>} edit of all notes
+   * @param {{clips?: number[], takes?: "heard" | "all"}} reach other clips too, or all takes
+   * @param {boolean} asks whether it is only asked what it would do
+   */
+  makeIn(edit, reach, asks) {
+    const command = {
+      ...this.#command([edit]),
+      clip: reach.clips ?? this.clip,
+      takes: reach.takes ?? "heard",
+    };
+    if (asks) {
+      this.connection.ask({ forecast: command });
+    } else {
+      this.connection.do(command);
+    }
   }
 
   #command(edits) {

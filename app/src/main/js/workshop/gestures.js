@@ -45,6 +45,11 @@ export class Gestures {
     const { workshop } = this;
     const reach = REACH[event.pointerType] ?? REACH.mouse;
     const note = noteAt(workshop.scene, at.x, at.y, reach);
+    const end = !note && endAt(workshop.scene, at.x, Math.max(reach, 12));
+    if (end) {
+      this.drag = { at, end };
+      return;
+    }
     const draws = workshop.draws && !note;
     if (note && (!workshop.choice.ids.has(note[0]) || event.shiftKey)) {
       workshop.choose([note], event.shiftKey);
@@ -71,7 +76,11 @@ export class Gestures {
     this.drag.moved = true;
     this.drag.to = at;
     this.drag.free = event.altKey;
-    this.#sketch();
+    if (this.drag.end) {
+      this.workshop.dragEnd(this.drag.end, at.x);
+    } else {
+      this.#sketch();
+    }
   }
 
   /** Two fingers: what lies between them stays between them. */
@@ -124,6 +133,10 @@ export class Gestures {
     if (!drag) {
       return;
     }
+    if (drag.end) {
+      workshop.dropEnd(drag.moved);
+      return;
+    }
     if (drag.draws) {
       this.drag = drag;
       const [, pitch, velocity, place, length, , byPlace] = this.#drawn();
@@ -144,6 +157,7 @@ export class Gestures {
   #cancel(event) {
     this.fingers.delete(event.pointerId);
     this.drag = null;
+    this.workshop.dropEnd(false);
     this.workshop.sketch(new Map(), null);
   }
 
@@ -158,4 +172,10 @@ export class Gestures {
     }
     workshop.changed();
   }
+}
+
+/** The repeat sign that a finger is on, which stands outside the loop. */
+function endAt({ clip, scale }, x, reach) {
+  const from = (tick, side) => Math.abs(x - (scale.x(tick) - side * 12)) <= reach;
+  return from(clip.start, 1) ? "start" : from(clip.start + clip.length, -1) ? "end" : null;
 }

@@ -29,6 +29,8 @@ export function workshopKeys(workshop) {
     ArrowDown: (event) => upwards(event, -1),
     "[": () => workshop.velocityBy(-VELOCITIES),
     "]": () => workshop.velocityBy(VELOCITIES),
+    "{": () => workshop.lengthBy(-1),
+    "}": () => workshop.lengthBy(1),
     Delete: () => workshop.deleteChosen(),
     Insert: () => workshop.drawAtCursor(),
     F9: () => workshop.close(),
@@ -39,6 +41,9 @@ export function workshopKeys(workshop) {
     KeyA: () => workshop.chooseAll(),
     KeyC: () => workshop.remember(),
     KeyV: () => workshop.paste(),
+    KeyG: (event) => (event.shiftKey ? workshop.asPlayed() : workshop.toGrid()),
+    Digit0: () => workshop.showAll(),
+    Enter: () => workshop.showChosen(),
   };
   return (/** @type {KeyboardEvent & {target: HTMLElement}} */ event) => {
     const { key, code, target, ctrlKey, metaKey } = event;
@@ -47,7 +52,9 @@ export function workshopKeys(workshop) {
       return false;
     }
     const control = (ctrlKey || metaKey) && withControl[code];
-    const act = control || acts[key];
+    const view =
+      event.altKey && /^Digit[1-4]$/.test(code) && (() => workshop.view(code.at(-1), event.shiftKey));
+    const act = control || view || acts[key];
     const plain = ["+", "-"].includes(key) && !(ctrlKey || metaKey);
     // what has the focus has its own arrows
     const slides = target.matches("input[type=range], .takestave") && key.startsWith("Arrow");

@@ -7,7 +7,7 @@ export class Shown {
   /** @param {string} name under which it is kept */
   constructor(name) {
     this.name = name;
-    /** @type {Map<number, {from: number, to: number}>} ticks, by the clip's id; the latest last */
+    /** @type {Map<number | string, {from: number, to: number}>} ticks, by the clip's id, or that and a view's number */
     this.views = new Map(read(name));
   }
 
@@ -31,11 +31,11 @@ export class Shown {
   }
 }
 
-/** @returns {[number, {from: number, to: number}][]} of what is kept, what can be read */
+/** @returns {[number | string, {from: number, to: number}][]} of what is kept, what can be read */
 function read(name) {
   try {
     return JSON.parse(kept.get(name) ?? "[]").filter(
-      ([clip, view]) => Number.isInteger(clip) && Number.isFinite(view.from) && view.to > view.from,
+      ([clip, view]) => /^\d+(\/[1-4])?$/.test(clip) && Number.isFinite(view.from) && view.to > view.from,
     );
   } catch {
     return [];

@@ -16,6 +16,8 @@ import { field } from "../stage/fields.js";
 
 const PEDAL = 128;
 const STEPS = { "1/4": 960, "1/8": 480, "1/16": 240, "1/32": 120, "1/64": 60, "1/8T": 320, "1/16T": 160 };
+/** How long notes are by their values. */
+const LENGTHS = { "1/1": 3840, "1/2": 1920, ...STEPS, "1/4T": 640 };
 const HEARD_FOR = 220;
 const PITCHED = [36, 38, 42];
 
@@ -36,6 +38,8 @@ export class Workshop {
     this.edits = new Edits(stage.connection);
     this.part = 0;
     this.clip = 0;
+    /** @type {{start: number, length: number} | null} of the loop, while an end of it is dragged */
+    this.ends = null;
     this.draws = false;
     this.draft = new Map();
     this.sweep = null;
@@ -82,7 +86,7 @@ export class Workshop {
     const { choice, draft, sweep, cursor, scale, drums } = this;
     const meter = this.stage.state.show.meter;
     return {
-      clip: this.thing,
+      clip: this.ends ? { ...this.thing, ...this.ends } : this.thing,
       meter,
       drums,
       chosen: choice.ids,
@@ -107,7 +111,8 @@ export class Workshop {
     const on = parts.get(part) ?? armedPart;
     const which = clip ?? on?.vamp?.clip ?? on?.ready ?? on?.shelf[0];
     if (which === undefined) {
-      this.stage.words.say("There is no clip yet: record one, or make an empty one.", true);
+      this.makeEmpty(on.id);
+      this.stage.words.say(`${on.name} had no clip: this one is empty. Draw into it, or undo it.`);
       return;
     }
     this.stage.runs.close();
@@ -116,6 +121,7 @@ export class Workshop {
     this.choice.choose([]);
     this.opened.clear();
     this.cursor = null;
+    this.ends = null;
     this.root.hidden = false;
     document.getElementById("stage").classList.add("workshop");
     const shown = this.shown.get(which);
@@ -127,6 +133,13 @@ export class Workshop {
     this.#fillChoices();
     this.changed();
     this.canvas.focus();
+  }
+
+  /** Asks for a clip with nothing in it, and opens it when it is there. */
+  makeEmpty(part) {
+    const { connection, state } = this.stage;
+    this.waitsFor = new Set(state.clips.keys());
+    connection.do({ do: "makeClip", part, bars: Number(field("clip-bars").value) });
   }
 
   close() {
@@ -168,10 +181,13 @@ export class Workshop {
   }
 
   tick(tick) {
-    if (!this.isOpen) {
+    if (!this.isOpen && !this.waitsFor) {
       return;
     }
     this.#follow();
+    if (!this.isOpen) {
+      return;
+    }
     if (!this.thing) {
       this.close();
       return;
@@ -521,8 +537,13 @@ export class Workshop {
     }
   }
 
-  /** @returns {{from: number, to: number}} of the loop, what is shown */
-  shownStretch() {
+  /** @returns {{from: number, to: number}} where notes are chosen; else of the loop, what is shown */
+  stretch() {
+    const notes = this.chosenNotes();
+    if (notes.length) {
+      const from = Math.min(...notes.map(([, , , meant]) => meant));
+      return { from, to: Math.max(from + 1, ...notes.map(([, , , meant, length]) => meant + length)) };
+    }
     return {
       from: Math.max(this.thing.start, Math.round(this.scale.from)),
       to: Math.min(this.thing.start + this.thing.length, Math.round(this.scale.to)),
@@ -540,10 +561,115 @@ export class Workshop {
     return { by: "toGrid", notes, strength: Number(value("workshop-strength")), ...lines };
   }
 
+  /** What goes to the grid, or back: what is chosen, or all of more than is shown. */
+  /** @returns {{clips?: number[], takes?: "heard" | "all"} | null} */
+  #reach() {
+    const reach = field("workshop-reach").value;
+    const { shelf } = this.stage.state.parts.get(this.part);
+    return reach === "takes" ? { takes: "all" } : reach === "clips" ? { clips: shelf } : null;
+  }
+
+  #makeInReach(edit, asks) {
+    const reach = this.#reach();
+    if (reach) {
+      this.edits.makeIn({ ...edit, notes: "all" }, reach, asks);
+    } else if (asks) {
+      this.edits.ask(edit);
+    } else {
+      this.edits.make(edit);
+    }
+  }
+
+  toGrid() {
+    this.#makeInReach(this.#toGrid(), false);
+  }
+
+  asPlayed() {
+    this.#makeInReach({ by: "asPlayed", notes: this.choice.isEmpty ? "all" : this.choice.list }, false);
+  }
+
+  /** A length in note values, as it is typed. */
+  #lengthen(typed) {
+    const ticks = LENGTHS[typed.value.trim().toUpperCase()];
+    if (!ticks) {
+      this.stage.words.say(
+        "That is no note value: type 1/1, 1/2, 1/4, 1/8, 1/16, 1/32, 1/8T or 1/16T.",
+        true,
+      );
+    } else if (!this.choice.isEmpty) {
+      this.edits.make({ by: "length", notes: this.choice.list, ticks });
+    }
+    typed.value = "";
+    this.canvas.focus();
+  }
+
+  /**
+   * An end of the loop, while it is dragged, on a beat.
+   *
+   * @param {"start" | "end"} which
+   */
+  dragEnd(which, x) {
+    const { beatTicks, barTicks } = this.stage.state.show.meter;
+    const { start, length } = this.thing;
+    const at = Math.round(this.scale.tick(x) / beatTicks) * beatTicks;
+    const end = start + length;
+    this.ends =
+      which === "start"
+        ? { start: Math.min(at, end - beatTicks), length: Math.max(beatTicks, end - at) }
+        : { start, length: Math.max(beatTicks, at - start) };
+    const bars = this.ends.length / barTicks;
+    const long = Number.isInteger(bars) ? count(bars, "bar") : count(this.ends.length / beatTicks, "beat");
+    document.getElementById("workshop-words").textContent = `the loop will have ${long}`;
+    this.changed();
+  }
+
+  /** The loop goes round between its ends as they were dragged. */
+  dropEnd(takes) {
+    const { ends } = this;
+    this.ends = null;
+    if (takes && ends) {
+      this.edits.do({ do: "reshape", reshaping: { by: "toWindow", ...ends } });
+    }
+    this.changed();
+  }
+
+  /** What is chosen becomes longer or shorter by the grid, all of it as long as its longest note then. */
+  lengthBy(sign) {
+    const longest = Math.max(...this.chosenNotes().map(([, , , , length]) => length));
+    if (!this.choice.isEmpty) {
+      const ticks = Math.max(1, (Math.round(longest / this.step) + sign || 0.5) * this.step);
+      this.edits.make({ by: "length", notes: this.choice.list, ticks });
+    }
+  }
+
+  showChosen() {
+    const notes = this.chosenNotes();
+    if (notes.length) {
+      const from = Math.min(...notes.map(([, , , meant]) => meant));
+      const to = Math.max(...notes.map(([, , , meant, length]) => meant + length));
+      const margin = Math.max(this.step, (to - from) * 0.05);
+      this.scale.show(from - margin, to + margin);
+      this.changed();
+    }
+  }
+
+  /** A view is kept under its number, and had again by it. */
+  view(number, keeps) {
+    const name = `${this.clip}/${number}`;
+    const view = this.shown.get(name);
+    if (keeps || !view) {
+      this.shown.set(name, { from: this.scale.from, to: this.scale.to });
+      this.stage.words.say(`View ${number} is what is shown now.`);
+    } else {
+      this.scale.show(view.from, view.to);
+    }
+    this.changed();
+  }
+
   /** What it will do is said before it is done. */
   #askGrid() {
     clearTimeout(this.asking);
-    this.asking = setTimeout(() => this.isOpen && this.edits.ask(this.#toGrid()), 150);
+    this.asking = setTimeout(() => this.isOpen && this.#makeInReach(this.#toGrid(), true), 150);
   }
 
   zoom(factor, around) {
@@ -597,8 +723,17 @@ export class Workshop {
     on("tool-shorter", chosen({ by: "length", factor: 0.5 }));
     on("tool-longer", chosen({ by: "length", factor: 2 }));
     on("tool-to-next", chosen({ by: "length", toNext: true }));
-    on("tool-to-grid", () => this.edits.make(this.#toGrid()));
-    on("tool-as-played", chosen({ by: "asPlayed" }));
+    on("tool-to-grid", () => this.toGrid());
+    on("tool-as-played", () => this.asPlayed());
+    on("workshop-chosen", () => this.showChosen());
+    field("tool-length").addEventListener("change", ({ target }) =>
+      this.#lengthen(/** @type {any} */ (target)),
+    );
+    for (const button of /** @type {any[]} */ ([
+      ...document.querySelectorAll("#workshop-views [data-view]"),
+    ])) {
+      button.addEventListener("click", ({ shiftKey }) => this.view(button.dataset.view, shiftKey));
+    }
     on("tool-copy", () => this.copyBy(this.step));
     on("tool-own", () => this.edits.do({ do: "splitNotes", notes: this.choice.list }));
     on("tool-delete", () => this.deleteChosen());
@@ -608,7 +743,13 @@ export class Workshop {
       this.hear([[0, pitch, 90]]);
       this.changed();
     });
-    for (const id of ["workshop-grid", "workshop-strength", "workshop-swing", "workshop-feel"]) {
+    for (const id of [
+      "workshop-grid",
+      "workshop-strength",
+      "workshop-swing",
+      "workshop-feel",
+      "workshop-reach",
+    ]) {
       document.getElementById(id).addEventListener("input", () => {
         for (const what of ["strength", "swing"]) {
           document.getElementById(`workshop-${what}-words`).textContent =
@@ -622,15 +763,7 @@ export class Workshop {
     });
     on("clip-cut", () => this.edits.do({ do: "cutClip", bars: Number(field("clip-bars").value) }));
     on("clip-repeat", () => this.edits.do({ do: "repeatClip", times: Number(field("clip-times").value) }));
-    on("clip-empty", () => {
-      const { connection, state } = this.stage;
-      this.waitsFor = new Set(state.clips.keys());
-      connection.do({
-        do: "makeClip",
-        part: this.part,
-        bars: Number(field("clip-bars").value),
-      });
-    });
+    on("clip-empty", () => this.makeEmpty(this.part));
     const there = () => Number(field("clip-there").value);
     on("clip-after", () =>
       this.stage.connection.do({ do: "chainClips", part: this.part, clip: [this.clip, there()] }),

@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.BoundingBox;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -69,6 +70,75 @@ class WorkshopTest extends HeldNight {
           .as("%s is large enough for a finger", name)
           .isGreaterThanOrEqualTo(40);
     }
+  }
+
+  /** The loop's ends are dragged, here and on the Stage's stave; a length is a note value. */
+  @Test
+  void endsAreDraggedAndLengthsAreTyped() {
+    bench.openStave(2, "Bass a");
+    int length = 4 * 3840;
+    bench.until("ancora.workshop.thing.length === " + length);
+    double[] end = at("ancora.workshop.scale.x(%s) + 12".formatted(length));
+    double[] there = at("ancora.workshop.scale.x(%s)".formatted(2 * 3840));
+    bench.drag(end, there);
+    bench.until("ancora.workshop.thing.length === " + 2 * 3840);
+    // all that is chosen is an eighth, exactly
+    stage.press("Control+a");
+    page.locator("#tool-length").fill("1/8");
+    stage.press("Enter");
+    bench.until("ancora.workshop.chosenNotes().every((n) => n[4] === 480)");
+    stage.press("Shift+}");
+    bench.until("ancora.workshop.chosenNotes().every((n) => n[4] === 720)");
+    stage.press("F9");
+    stage.until("ancora.state.parts.get(2).changesAt === undefined");
+    BoundingBox stave = page.locator(".drawing").nth(1).boundingBox();
+    double bar = (stave.width - 60) / 2;
+    double y = stave.y + stave.height / 2;
+    bench.drag(
+        new double[] {stave.x + stave.width - 8, y},
+        new double[] {stave.x + stave.width - 8 - bar, y});
+    stage.until("ancora.state.clips.get(ancora.state.parts.get(2).vamp.clip).length === 3840");
+    assertThat(page.locator("#workshop")).isHidden();
+  }
+
+  /**
+   * Both takes and clips go to the grid at once; views have numbers; what is chosen fills the
+   * sheet.
+   */
+  @Test
+  void severalClipsAtOnceAndViewsByNumber() {
+    bench.openStave(1, "Kit a");
+    page.evaluate("() => document.activeElement.blur()");
+    String off =
+        "[...ancora.state.parts.get(1).shelf].flatMap((id) => ancora.state.clips.get(id).layers)"
+            + ".flatMap((l) => l.notes).filter((n) => n[3] % 960).length";
+    assertThat(((Number) page.evaluate("() => " + off)).intValue()).isPositive();
+    page.locator("#workshop-grid").selectOption("1/4");
+    page.locator("#workshop-reach").selectOption("clips");
+    stage.press("Control+g");
+    stage.until(off + " === 0");
+    stage.press("Control+Shift+G");
+    stage.until(off + " > 0");
+    stage.press("Alt+Shift+1");
+    double all = shown();
+    bench.press(36, 0);
+    stage.press("Control+Enter");
+    assertThat(shown()).isLessThan(all / 2);
+    stage.press("Alt+1");
+    assertThat(shown()).isEqualTo(all);
+  }
+
+  private double shown() {
+    return ((Number) page.evaluate("() => ancora.workshop.scale.to - ancora.workshop.scale.from"))
+        .doubleValue();
+  }
+
+  /** A place on the sheet, in the header above its rows. */
+  private double[] at(String x) {
+    BoundingBox sheet = page.locator("#workshop-sheet").boundingBox();
+    return new double[] {
+      sheet.x + ((Number) page.evaluate("() => " + x)).doubleValue(), sheet.y + 16
+    };
   }
 
   /**
