@@ -24,6 +24,9 @@ const BLACK = [1, 3, 6, 8, 10];
 const NOTE_ON = 0x90;
 const NOTE_OFF = 0x80;
 /** How hard the computer's keys play. */
+/** How hard a key is struck by a press that has no hardness, and how long it is down, in ms. */
+const BY_CLICK = 90;
+const CLICKED_FOR = 200;
 const STRENGTHS = [60, 100, 124];
 const STRENGTH_WORDS = ["softly", "as usual", "hard"];
 
@@ -126,6 +129,41 @@ export class Hands {
       });
     }
     box.addEventListener("contextmenu", (event) => event.preventDefault());
+    this.#wireKeys(box, device);
+  }
+
+  /** One that the Tab key has led to sounds while Enter or the space bar is held; a click without a finger, shortly. */
+  #wireKeys(box, device) {
+    let held = 0;
+    let byFinger = false;
+    const presses = ({ key }) => key === "Enter" || key === " ";
+    const pitchOf = ({ target }) => Number(target.closest("[data-pitch]")?.dataset.pitch ?? 0);
+    const lift = ({ timeStamp }) => {
+      if (held) {
+        this.#send(device, held, 0, timeStamp);
+        held = 0;
+      }
+    };
+    box.addEventListener("keydown", (event) => {
+      if (presses(event)) {
+        event.preventDefault();
+        if (!event.repeat && !held) {
+          held = pitchOf(event);
+          this.#send(device, held, BY_CLICK, event.timeStamp);
+        }
+      }
+    });
+    box.addEventListener("keyup", lift);
+    box.addEventListener("focusout", lift);
+    box.addEventListener("pointerdown", () => (byFinger = true));
+    box.addEventListener("click", (event) => {
+      const pitch = pitchOf(event);
+      if (!byFinger && pitch) {
+        this.#send(device, pitch, BY_CLICK, event.timeStamp);
+        setTimeout(() => this.#send(device, pitch, 0, performance.now()), CLICKED_FOR);
+      }
+      byFinger = false;
+    });
   }
 
   #send(device, pitch, velocity, own) {

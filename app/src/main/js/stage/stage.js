@@ -28,10 +28,12 @@ import { here } from "./here.js";
 import { KeptSheet } from "./kept-sheet.js";
 import { PartDialog } from "./part-dialog.js";
 import { SectionDialog } from "./section-dialog.js";
+import { Said } from "./said.js";
 import { Settings } from "./settings.js";
 import { Setup } from "./setup.js";
 import { SoundChooser } from "./sound-chooser.js";
 import { Staves } from "./staves.js";
+import { tabs } from "./tabs.js";
 import { tickNow } from "./time.js";
 import { Ways } from "./ways.js";
 import { WhatNow } from "./what-now.js";
@@ -106,6 +108,7 @@ const views = [
   new Form(stage, sectionDialog),
   new Staves(stage, { partDialog, clipDialog, chooser }),
   new Footboard(stage),
+  new Said(stage),
   ways,
   keptSheet,
   new FirstSteps(stage, { beside }),
@@ -297,6 +300,7 @@ addEventListener("keydown", wake, { capture: true });
 
 who.show();
 dialogs();
+tabs();
 commands.quiet = () => quiet(stage);
 commands.here = here(stage, { chooser, setup, partDialog, hands, whatNow, workshop, runs });
 readLayout().then(() => {

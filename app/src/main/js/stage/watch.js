@@ -65,7 +65,7 @@ function draw() {
     render(
       html`<header>
           <p class="place">${placeOf(tick)}</p>
-          <p class="section">${sectionsOf(tick)}</p>
+          <h1 class="section">${sectionsOf(tick)}</h1>
         </header>
         ${away ? html`<p class="away" role="status">${away}</p>` : nothing}
         <ul>

@@ -327,7 +327,9 @@ export class Workshop {
       : count(clip.length / show.meter.beatTicks, "beat");
     document.getElementById("workshop-title").textContent =
       `Workshop: ${parts.get(this.part)?.name} ${clip.letter}`;
-    const chosen = this.choice.ids.size ? `, ${this.choice.ids.size} chosen` : "";
+    const [only] = this.choice.ids.size === 1 ? this.chosenNotes() : [];
+    const size = this.choice.ids.size;
+    const chosen = only ? `: ${this.#nameOf(only[1])} is chosen` : size ? `, ${size} chosen` : "";
     document.getElementById("workshop-words").textContent =
       `${[clip.name, long, count(clip.layers.length, "layer")].filter(Boolean).join(" · ")} · ${count(notes.length, "note")}${chosen}`;
     for (const button of this.root.querySelectorAll("[data-wants]")) {

@@ -8,12 +8,15 @@ import com.deque.html.axecore.args.AxeRuleOptions;
 import com.deque.html.axecore.args.AxeRunOptions;
 import com.deque.html.axecore.playwright.AxeBuilder;
 import com.deque.html.axecore.results.Rule;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.LoadState;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
@@ -73,7 +76,13 @@ class AccessTest {
   void pages() {
     for (String path :
         List.of(
-            "/", "/shows/1/devices", "/shows/1/help", "/shows/1?view=footboard", "/shows/none")) {
+            "/",
+            "/handbook",
+            "/shows/1/devices",
+            "/shows/1/help",
+            "/shows/1?view=footboard",
+            "/shows/1?view=watch",
+            "/shows/none")) {
       Page page = hand.page(house, path, true);
       page.waitForLoadState(LoadState.NETWORKIDLE);
       page.waitForFunction("() => !document.body.classList.contains('connecting')");
@@ -145,5 +154,52 @@ class AccessTest {
       page.waitForTimeout(400);
     }
     page.waitForFunction("(bpm) => ancora.state.show.bpm !== bpm", before);
+  }
+
+  /** The pattern for tabs of the ARIA practices: arrows go round, and what is chosen is shown. */
+  @Test
+  void tabsGoByArrows() {
+    Page page = hand.stage(house, 1);
+    page.locator("#setup").click();
+    page.locator("[data-tab=recording]").focus();
+    page.keyboard().press("ArrowRight");
+    assertThat(page.locator("[data-tab=grid]")).isFocused();
+    assertThat(page.locator("[data-tab=grid]")).hasAttribute("aria-selected", "true");
+    page.keyboard().press("End");
+    assertThat(page.locator("[data-tab=screens]")).isFocused();
+    page.keyboard().press("ArrowRight");
+    assertThat(page.locator("[data-tab=recording]")).isFocused();
+  }
+
+  /** The whole first loop by names and roles alone, and what becomes of it is said. */
+  @Test
+  void theFirstLoopByTheAccessibilityTree() {
+    Page page = hand.page(house, "/", false);
+    page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Name of a new show"))
+        .fill("By ear");
+    button(page, "New show").press("Enter");
+    page.waitForFunction("() => globalThis.ancora?.connection.open && ancora.state.show");
+    Locator main = button(page, Pattern.compile("main press"));
+    main.press("Enter");
+    Locator said = page.getByRole(AriaRole.STATUS).filter(text("clip a, record"));
+    assertThat(said).hasCount(1);
+    button(page, Pattern.compile("Bass Drum")).first().press("Enter");
+    main.press("Enter");
+    assertThat(page.getByRole(AriaRole.STATUS).filter(text("Kit, clip a, vamp"))).hasCount(1);
+    button(page, "Stop").press("Enter");
+    assertThat(page.getByRole(AriaRole.STATUS).filter(text("Kit, clip a, ready"))).hasCount(1);
+    page.context().close();
+  }
+
+  private static Locator.FilterOptions text(String words) {
+    return new Locator.FilterOptions().setHasText(words);
+  }
+
+  private static Locator button(Page page, Object name) {
+    Page.GetByRoleOptions named =
+        name instanceof Pattern pattern
+            ? new Page.GetByRoleOptions().setName(pattern)
+            : new Page.GetByRoleOptions().setName((String) name).setExact(true);
+    return page.getByRole(AriaRole.BUTTON, named);
   }
 }
