@@ -2,6 +2,7 @@ package ancora.app.browser;
 
 import com.microsoft.playwright.Page;
 import java.util.List;
+import java.util.Random;
 import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.Test;
 
@@ -57,5 +58,54 @@ class SizesTest extends HeldNight {
       all.assertThat((List<?>) page.evaluate(MISSING)).as(size.name()).isEmpty();
     }
     all.assertAll();
+  }
+
+  /** What may be touched, but what leaves the page or has the browser ask for a file. */
+  private static final String TOUCHED =
+      """
+      () => {
+        const all = [...document.querySelectorAll("main button, main summary, .drawing, dialog[open] button")];
+        const seen = all.flatMap((element) => {
+          const { left, top, width, height } = element.getBoundingClientRect();
+          const [x, y] = [left + width / 2, top + height / 2];
+          const hit = document.elementFromPoint(x, y);
+          return element.contains(hit) && !element.disabled ? [[x, y]] : [];
+        });
+        return seen;
+      }""";
+
+  /**
+   * Forty presses of whatever there is, at each size: nothing breaks, the keyboard is the
+   * performer's again, and Stop stays in the picture.
+   */
+  @Test
+  void fortyPressesOfWhateverThereIs() {
+    HeldStage stage = HeldStage.open(hand, house, 1);
+    Page page = stage.page();
+    SoftAssertions all = new SoftAssertions();
+    for (Size size : SIZES) {
+      page.setViewportSize(size.wide(), size.high());
+      stage.run(100);
+      Random random = new Random(size.wide());
+      for (int press = 0; press < 40; press++) {
+        List<?> places = (List<?>) page.evaluate(TOUCHED);
+        List<?> at = (List<?>) places.get(random.nextInt(places.size()));
+        page.mouse().click(number(at.get(0)), number(at.get(1)));
+        stage.run(random.nextInt(4) * 50 + 20);
+      }
+      all.assertThat(page.locator("#run").isVisible()).as("stop at %s", size.name()).isTrue();
+      for (int i = 0; i < 8; i++) {
+        stage.press("Escape");
+      }
+      all.assertThat(page.locator("dialog[open]").count()).as(size.name()).isZero();
+      boolean rolled = (boolean) page.evaluate("() => ancora.state.transport.rolling");
+      stage.press("Space");
+      stage.until("ancora.state.transport.rolling !== " + rolled);
+    }
+    all.assertAll();
+  }
+
+  private static double number(Object value) {
+    return ((Number) value).doubleValue();
   }
 }
