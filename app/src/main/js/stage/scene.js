@@ -3,7 +3,8 @@
 import { count, passAt, position, until } from "./time.js";
 
 /** What a part is doing at a tick, as the engine's ticks say, and what comes next. */
-export function sceneOf(part, tick, state) {
+export function sceneOf(told, tick, state) {
+  const part = arrived(told, tick);
   const scene = presentOf(part, tick, state);
   if (tick !== null && part.cue && part.cue.at > tick) {
     const letter = state.clips.get(part.cue.clip)?.letter ?? "tacet";
@@ -29,6 +30,16 @@ export function sceneOf(part, tick, state) {
     scene.changesAt = part.changesAt;
   }
   return scene;
+}
+
+/** What was cued is there on its line, also before it is told: the picture turns when the sound does. */
+function arrived(part, tick) {
+  const { cue } = part;
+  if (tick === null || !cue || cue.at > tick) {
+    return part;
+  }
+  const vamp = cue.clip === undefined ? undefined : { clip: cue.clip, phase: cue.phase, from: cue.at };
+  return { ...part, vamp, cue: undefined, onto: undefined, first: undefined };
 }
 
 /** What comes when a first recording has closed, where that is not simply the loop. */

@@ -105,6 +105,8 @@ class PlayersAgreeTest {
           .as("%s: %s, where it is %s", i, known, whole.get(i))
           .isTrue();
     }
+    assertThat(page.get("looked").intValue()).as("loops sound").isPositive();
+    assertThat(page.get("undrawn")).as("sounds, and is not drawn").isEmpty();
     assertThat(expected.size()).as("something sounds").isGreaterThan(STEPS / 4);
     List<String> missing = new ArrayList<>(expected);
     sounded.forEach(missing::remove);
