@@ -70,6 +70,9 @@ export class Sound extends EventTarget {
     const decoding = Decoder.begin();
     try {
       this.context = new AudioContext({ latencyHint: "interactive" });
+      if (!this.context.audioWorklet) {
+        throw new Error("this browser has no audio thread here; use another one, or open the page by https");
+      }
       this.context.addEventListener("statechange", () => this.#changed());
       const [bank, decoder] = await Promise.all([
         fetchedBank(),
@@ -140,6 +143,10 @@ export class Sound extends EventTarget {
 
   /** The browser, or the machine, has let the sound stop, or go on: what was measured before holds no more. */
   #changed() {
+    // what could not be begun is closed, and tells of it
+    if (!this.context) {
+      return;
+    }
     if (this.context.state === "running") {
       this.offsets = [];
       this.leads = [];

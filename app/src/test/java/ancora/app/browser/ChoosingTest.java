@@ -4,7 +4,11 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Page;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
 
 /** Shows and sounds are chosen; and what happens when there is no sound. */
 class ChoosingTest extends DemoNight {
@@ -63,15 +67,36 @@ class ChoosingTest extends DemoNight {
     page.waitForFunction("() => tries.length === 5 && tries[4] === null");
   }
 
-  @Test
-  void withoutSoundThePageSaysSoAndGoesOn() {
+  static Stream<Arguments> lacking() {
+    String noStorage =
+        "for (const name of ['localStorage', 'sessionStorage']) Object.defineProperty(globalThis, name,"
+            + " { get() { throw new DOMException('denied', 'SecurityError'); } });";
+    return Stream.of(
+        Arguments.of(
+            "globalThis.AudioContext = class { constructor() { throw new Error('no output'); } }",
+            "There is no sound: no output."),
+        Arguments.of(
+            "Object.defineProperty(AudioContext.prototype, 'audioWorklet', { value: undefined })",
+            "There is no sound: this browser has no audio thread here; use another one"),
+        Arguments.of(
+            "const had = fetch; globalThis.fetch = (what, ...more) => String(what).endsWith('.sf3')"
+                + " ? Promise.resolve(new Response('', { status: 404 })) : had(what, ...more)",
+            "There is no sound: the house does not give its sound bank"),
+        Arguments.of("delete Navigator.prototype.requestMIDIAccess", "No MIDI devices here"),
+        Arguments.of("delete globalThis.crypto.randomUUID", ""),
+        Arguments.of(noStorage, ""));
+  }
+
+  /** What a browser lacks, or does not allow, is said in a sentence, and the rest works. */
+  @ParameterizedTest
+  @MethodSource("lacking")
+  void whatIsLackingIsSaidAndTheRestGoesOn(String lacking, String said) {
     Page page = hand.page(house, "/shows/1", false);
-    page.addInitScript(
-        "globalThis.AudioContext = class { constructor() { throw new Error('no output'); } }");
+    page.addInitScript(lacking);
     page.reload();
     page.waitForFunction("() => globalThis.ancora?.connection.open");
     page.keyboard().press("Space");
-    assertThat(page.locator("#word")).containsText("There is no sound: no output.");
+    assertThat(page.locator("#word")).containsText(said);
     assertThat(page.locator(".statewords .state").first()).hasText("VAMP");
   }
 

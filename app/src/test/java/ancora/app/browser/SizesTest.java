@@ -1,10 +1,14 @@
 package ancora.app.browser;
 
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+
 import com.microsoft.playwright.Page;
 import java.util.List;
 import java.util.Random;
 import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Whatever the screen: what is needed on a stage is in the picture, and large enough. */
 class SizesTest extends HeldNight {
@@ -58,6 +62,39 @@ class SizesTest extends HeldNight {
       all.assertThat((List<?>) page.evaluate(MISSING)).as(size.name()).isEmpty();
     }
     all.assertAll();
+  }
+
+  /** Names as long as they may be, from the right, and of signs that are several characters. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "Wwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwwww",
+        "\u05DE\u05D2\u05D3\u05DC\u05D5\u05E8 \u05D1\u05DC\u05D9\u05DC\u05D4 \u0645\u0646\u0627\u0631\u0629",
+        "\uD83D\uDC69\u200D\uD83D\uDE80\uD83D\uDEA8 \uD83C\uDF0A\uD83C\uDF0A lamp"
+      })
+  void namesKeepWithinTheirRoom(String name) {
+    HeldStage stage = HeldStage.open(hand, house, 1);
+    Page page = stage.page();
+    page.evaluate("(name) => (globalThis.called = name)", name);
+    stage.send("{ do: 'renamePart', part: 2, name: called }");
+    stage.send(
+        "{ do: 'renameClip', part: 2, clip: ancora.state.parts.get(2).shelf[0], name: called }");
+    stage.send("{ do: 'makeSection', name: called }");
+    stage.until(
+        "ancora.state.parts.get(2).name === called && ancora.state.form.sections.at(-1).name === called");
+    stage.send("{ do: 'arm', part: 2 }");
+    stage.press("Space");
+    stage.run(500);
+    SoftAssertions all = new SoftAssertions();
+    for (Size size : SIZES) {
+      page.setViewportSize(size.wide(), size.high());
+      stage.run(200);
+      all.assertThat((List<?>) page.evaluate(MISSING)).as(size.name()).isEmpty();
+    }
+    all.assertAll();
+    page.evaluate("() => (globalThis.called = 'x'.repeat(200))");
+    stage.send("{ do: 'renamePart', part: 2, name: called }");
+    stage.soon(() -> assertThat(page.locator("#word")).containsText("60"));
   }
 
   /** What may be touched, but what leaves the page or has the browser ask for a file. */
