@@ -53,6 +53,7 @@ await build({
     worklet: `${source}/player/worklet.js`,
     decoder: `${source}/player/decoder.js`,
     recorder: `${source}/files/recorder.js`,
+    ticker: `${source}/output/ticker.js`,
   },
 });
 

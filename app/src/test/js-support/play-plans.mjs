@@ -48,7 +48,13 @@ function isDrawn(part, pitch, micros) {
   const scene = sceneOf(state.parts.get(part), state.map.tickAt(micros), state);
   const comes = state.clips.get(state.parts.get(part).cue?.clip);
   const layers = [...(scene.clip?.layers ?? []), ...(comes?.layers ?? [])];
-  const drawn = scene.takes ? scene.takes.coming : layers.flatMap(({ notes }) => notes);
+  const notes = layers.flatMap((layer) => layer.notes);
+  // until it is told that a first recording has closed, what was played is drawn as it came
+  const drawn = scene.takes
+    ? scene.takes.coming
+    : scene.kind === "RECORD"
+      ? [...scene.notes, ...notes]
+      : notes;
   return drawn.some(([, at]) => at === pitch);
 }
 

@@ -1,3 +1,4 @@
+import { built } from "../house/built.js";
 import { planWith } from "../player/changes.js";
 import { Player } from "../player/player.js";
 import { TempoMap } from "../player/tempo-map.js";
@@ -23,6 +24,8 @@ export class Outside {
    * @param {import("../input/midi.js").Midi} midi
    */
   constructor(clock, midi) {
+    /** @type {(() => void) | null} stops the clock by which it sends */
+    this.stopTicking = null;
     this.clock = clock;
     this.midi = midi;
     this.player = new Player();
@@ -146,11 +149,11 @@ export class Outside {
   /** The timer runs only while something outside wants it. */
   #schedule() {
     const wanted = this.#isWanted();
-    if (wanted && !this.timer) {
-      this.timer = setInterval(() => this.pump(), EVERY);
-    } else if (!wanted && this.timer) {
-      clearInterval(this.timer);
-      this.timer = null;
+    if (wanted && !this.stopTicking) {
+      this.stopTicking = ticks(() => this.pump());
+    } else if (!wanted && this.stopTicking) {
+      this.stopTicking();
+      this.stopTicking = null;
     }
   }
 
@@ -228,4 +231,16 @@ function tell(port, told, what, messages) {
     told[what] = text;
     messages.forEach((message) => port.send(message));
   }
+}
+
+/** Does something again and again, also while the page is not seen. @returns {() => void} stops it */
+function ticks(act) {
+  if (typeof Worker === "undefined") {
+    const timer = setInterval(act, EVERY);
+    return () => clearInterval(timer);
+  }
+  const ticker = new Worker(built("ticker"));
+  ticker.onmessage = act;
+  ticker.postMessage(EVERY);
+  return () => ticker.terminate();
 }

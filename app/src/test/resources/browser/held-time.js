@@ -51,6 +51,25 @@
   globalThis.setInterval = (does, wait = 0, ...of) =>
     timer(() => does(...of), Math.max(1, wait), Math.max(1, wait));
   globalThis.requestAnimationFrame = (does) => timer(() => does(now), FRAME - (now % FRAME), null);
+  // a worker that is only a clock goes by the same time; others decode, and answer when they are ready
+  const { Worker } = globalThis;
+  globalThis.Worker = class extends Worker {
+    constructor(url) {
+      super(url);
+      this.ticks = String(url).includes("/ticker");
+    }
+    postMessage(message, ...more) {
+      if (!this.ticks) {
+        super.postMessage(message, ...more);
+      } else if (message) {
+        this.ticking = setInterval(() => this.onmessage?.(new MessageEvent("message")), message);
+      }
+    }
+    terminate() {
+      clearInterval(this.ticking);
+      super.terminate();
+    }
+  };
   for (const name of ["clearTimeout", "clearInterval", "cancelAnimationFrame"]) {
     globalThis[name] = (id) => timers.delete(id);
   }

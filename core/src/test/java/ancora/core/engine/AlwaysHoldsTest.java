@@ -23,12 +23,14 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
+import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -395,14 +397,17 @@ class AlwaysHoldsTest {
     Engine engine = Engine.of(Show.named("random").withNewPart("Kit", Sound.STANDARD_KIT));
     engine.apply(new CueCommand.Start(), 0, 0);
     long now = 0;
-    double tick = engine.stage().map().orElseThrow().exactTickAt(0);
+    TempoMap first = engine.stage().map().orElseThrow();
+    double tick = first.exactTickAt(0);
     for (Act act : acts) {
       now += act.pause();
       Command command = act.wish().on(engine.stage());
       if (!(command instanceof CueCommand.Stop)) {
         engine.apply(command, now - act.late(), now);
       }
-      if (engine.stage().map().isEmpty()) {
+      Optional<TempoMap> map = engine.stage().map();
+      // a sequence may stop and start again
+      if (map.isEmpty() || map.get().anchors().get(0).micros() > first.anchors().get(0).micros()) {
         return;
       }
       double next = engine.stage().map().get().exactTickAt(now);
