@@ -10,6 +10,9 @@ const MOST = 12;
 /** The stand-in's pedals give way to one's own. */
 const STAND_IN = "stand-in footboard";
 
+/** What starts the music ends a run that is heard. */
+const STARTS = ["start", "startOrStop", "mainPress"];
+
 const GESTURES = { SHORT: "", LONG: "long: ", DOUBLE: "twice: ", RELEASE: "let go: ", EACH: "" };
 
 /**
@@ -23,7 +26,7 @@ export class Footboard {
   constructor(stage) {
     this.stage = stage;
     this.feet = document.getElementById("footboard");
-    /** @type {{element: HTMLElement, key: string, prefix: string}[]} where the engine's words go */
+    /** @type {{element: HTMLElement, key: string, prefix: string, does: string}[]} where the engine's words go */
     this.words = [];
   }
 
@@ -36,8 +39,10 @@ export class Footboard {
       this.words = [];
       this.feet.replaceChildren(...pedals.map((pedal, i) => this.#pedal(pedal, i)));
     }
-    for (const { element, key, prefix } of this.words) {
-      const text = prefix + (state.press[key] ?? "");
+    const heard = Boolean(this.stage.runs.hearing);
+    for (const { element, key, prefix, does } of this.words) {
+      const ends = heard && STARTS.includes(does) ? "end the run, then " : "";
+      const text = prefix + ends + (state.press[key] ?? "");
       if (element.textContent !== text) {
         element.textContent = text;
         element.classList.toggle("long", text.length > LONG);
@@ -81,9 +86,9 @@ export class Footboard {
     return pedal;
   }
 
-  #said(tag, { gesture, key }) {
+  #said(tag, { gesture, key, command }) {
     const element = document.createElement(tag);
-    this.words.push({ element, key, prefix: GESTURES[gesture] });
+    this.words.push({ element, key, prefix: GESTURES[gesture], does: command.do });
     return element;
   }
 
