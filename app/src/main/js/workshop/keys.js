@@ -45,8 +45,9 @@ export function workshopKeys(workshop) {
     Digit0: () => workshop.showAll(),
     Enter: () => workshop.showChosen(),
   };
-  return (/** @type {KeyboardEvent & {target: HTMLElement}} */ event) => {
-    const { key, code, target, ctrlKey, metaKey } = event;
+  return (event) => {
+    const { key, code, ctrlKey, metaKey } = event;
+    const target = /** @type {HTMLElement} */ (event.target);
     const typing = target.matches("input:not([type=checkbox]):not([type=range]), select, textarea");
     if (typing || document.querySelector("dialog[open]")) {
       return false;

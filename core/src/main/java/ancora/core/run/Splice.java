@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiFunction;
 import java.util.function.ToLongFunction;
+import java.util.stream.Stream;
 
 /**
  * A run put together from stretches of itself, one after another. What sounds at both sides of a
@@ -84,7 +85,8 @@ final class Splice {
   /** One part alone, from stretches of it: all that is later than the last has gone. */
   RunPart of(RunPart part, Numbers numbers) {
     List<Passage> passages = new ArrayList<>();
-    part.passages().forEach(passage -> passages.addAll(of(passage, numbers)));
+    Beside beside = new Beside(new ArrayList<>(), new ArrayList<>());
+    part.passages().forEach(passage -> passages.addAll(of(passage, numbers, beside)));
     passages.sort(Comparator.comparingLong(Passage::from).thenComparingInt(Passage::number));
     return new RunPart(
         part.id(),
@@ -99,9 +101,19 @@ final class Splice {
             From.OfBalance::tick,
             (balance, tick) -> new From.OfBalance(tick, balance.balance(), balance.heard())),
         passages,
-        notes(part.hands()).stream().map(Placed::note).sorted(BY_PLACE).toList(),
-        moves(part));
+        Stream.concat(notes(part.hands()).stream().map(Placed::note), beside.notes().stream())
+            .sorted(BY_PLACE)
+            .toList(),
+        Stream.concat(moves(part).stream(), beside.moves().stream())
+            .sorted(Comparator.comparingLong(ControllerMove::place))
+            .toList());
   }
+
+  /**
+   * What a passage sounded after its end, where it was known late that it had left, in stretches
+   * that have nothing else of it: it is kept as what hands do is.
+   */
+  private record Beside(List<RunNote> notes, List<ControllerMove> moves) {}
 
   /** Numbers for passages: the first of those that one becomes keeps its own. */
   static final class Numbers {
@@ -167,7 +179,7 @@ final class Splice {
     return placed;
   }
 
-  private List<Passage> of(Passage passage, Numbers numbers) {
+  private List<Passage> of(Passage passage, Numbers numbers, Beside beside) {
     List<RunNote> absolute =
         passage.notes().stream().map(note -> note.later(passage.from())).toList();
     List<Placed> placed = notes(absolute);
@@ -186,6 +198,12 @@ final class Splice {
         } else {
           all.add(all.isEmpty() ? copy : copy.withNumber(numbers.next()));
         }
+      } else {
+        beside.notes().addAll(byPiece.getOrDefault(i, List.of()));
+        passage.moves().stream()
+            .map(move -> move.withPlace(move.place() + passage.from()))
+            .filter(move -> piece.has(move.place()))
+            .forEach(move -> beside.moves().add(move.withPlace(move.place() + piece.later)));
       }
     }
     return all;

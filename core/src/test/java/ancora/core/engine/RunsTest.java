@@ -90,7 +90,8 @@ class RunsTest {
       List<Sounded> sounded, Set<PartId> of, long until) {
     Map<Line, TreeMap<Long, Integer>> lines = new HashMap<>();
     for (Sounded s : sounded) {
-      if (of.contains(s.part()) && !s.isNote() && !s.isPedal()) {
+      boolean moves = of.contains(s.part()) && !s.isNote() && !s.isPedal();
+      if (moves && (s.tick() <= until || s.controller().springsBack())) {
         Line line = new Line(s.part(), false, s.controller(), 0);
         // what left at the very end lets go on the tick after it
         lines
@@ -154,6 +155,7 @@ class RunsTest {
   /** Found by searching: performances whose runs sounded otherwise. */
   @ParameterizedTest(name = "{1}")
   @CsvSource({
+    "-30, a wheel that a loop moves on the tick after the stop",
     "66386, a wheel that a loop lets go of on the tick after the stop",
     "15556, a wheel that a loop moves on the tick on which the stop lets go of it",
     "58334, a cue that comes back though its clip is gone"
@@ -166,7 +168,7 @@ class RunsTest {
   @Property(tries = 60)
   void anyBarOfARunGoesRound(@ForAll long seed) {
     Random random = new Random(seed);
-    for (Run run : performed(random).runs()) {
+    for (Run run : performed(random).runs().stream().filter(r -> r.bars() > 0).toList()) {
       long bar = run.meter().barTicks();
       long from = Math.max(run.from(), Math.floorDiv(run.from(), bar) * bar);
       from += random.nextInt(run.bars()) * bar;
@@ -182,6 +184,14 @@ class RunsTest {
         assertThat(there.soundAt(from)).isEqualTo(part.soundAt(from));
       }
     }
+  }
+
+  /**
+   * Found by searching: a note that was struck after its passage had left, which was known late.
+   */
+  @Test
+  void whatSoundsAfterItsPassageGoesRoundToo() {
+    anyBarOfARunGoesRound(217_887);
   }
 
   /** Without those on the seams, where what is under way is attacked. */
