@@ -111,8 +111,7 @@ export class Workshop {
     const on = parts.get(part) ?? armedPart;
     const which = clip ?? on?.vamp?.clip ?? on?.ready ?? on?.shelf[0];
     if (which === undefined) {
-      this.makeEmpty(on.id);
-      this.stage.words.say(`${on.name} had no clip: this one is empty. Draw into it, or undo it.`);
+      this.stage.words.say("There is no clip yet: record one, or press F9 for an empty one.", true);
       return;
     }
     this.stage.runs.close();
@@ -147,10 +146,14 @@ export class Workshop {
     document.getElementById("stage").classList.remove("workshop");
   }
 
-  /** F9: opens on the part in hand, or goes back to the Stage. */
+  /** F9: opens on the part in hand, with an empty clip where it has none; or goes back to the Stage. */
   toggle() {
+    const part = this.stage.state.armedPart;
     if (this.isOpen) {
       this.close();
+    } else if (part && !part.shelf.length && !part.first) {
+      this.makeEmpty(part.id);
+      this.stage.words.say(`${part.name} had no clip: this one is empty. Draw into it, or undo it.`);
     } else {
       this.open();
     }

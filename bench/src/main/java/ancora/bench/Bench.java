@@ -23,6 +23,9 @@ import org.openjdk.jmh.runner.options.VerboseMode;
 /** Measures the budgets of {@code docs/architecture.md} and prints them as a table. */
 public final class Bench {
 
+  /** So long the page is watched for what it gains, s; ten minutes if that is asked for. */
+  private static final int SOME_TIME = Boolean.getBoolean("ancora.long") ? 600 : 60;
+
   private static final int TRIALS = 100;
 
   private final List<String[]> rows = new ArrayList<>();
@@ -113,8 +116,13 @@ public final class Bench {
           "within 10 %");
       page.openBand();
       PageBench.Frames frames = page.frames();
-      row("script a frame, 8 parts of 200 notes, 99 %", pair(frames.script()), "4 ms");
+      row("script a frame, 16 parts of 200 notes, 99 %", pair(frames.script()), "1.5 ms");
       row("from frame to frame, the same, 99 %", pair(frames.apart()), "16.7 ms");
+      PageBench.Gained gained = page.gained(SOME_TIME);
+      row(
+          "  after %d s more: heap, nodes, listeners".formatted(SOME_TIME),
+          "%+.1f MB %+d %+d".formatted(gained.heap(), gained.nodes(), gained.listeners()),
+          "level");
       PageBench.Workshop workshop = page.workshop();
       row("Workshop of 4000 notes: opening", "%.0f ms".formatted(workshop.opening()), "300 ms");
       row("  script a frame while it sounds, 99 %", pair(workshop.frames().script()), "6 ms");

@@ -1,7 +1,10 @@
 package ancora.bench;
 
+import com.google.gson.JsonElement;
+import com.google.gson.JsonObject;
 import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.CDPSession;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
 import java.io.IOException;
@@ -12,6 +15,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
@@ -227,6 +231,35 @@ final class PageBench implements AutoCloseable {
     return new Frames(medianAnd99(found.get("script")), medianAnd99(found.get("apart")));
   }
 
+  /**
+   * What a page has more of after some time: heap in MB, nodes, and listeners; each after a
+   * collection.
+   */
+  record Gained(double heap, long nodes, long listeners) {}
+
+  /** While the band plays, over so many seconds. */
+  Gained gained(int seconds) {
+    CDPSession session = page.context().newCDPSession(page);
+    session.send("Performance.enable");
+    Map<String, Double> before = metrics(session);
+    page.waitForTimeout(seconds * 1000);
+    Map<String, Double> after = metrics(session);
+    return new Gained(
+        (after.get("JSHeapUsedSize") - before.get("JSHeapUsedSize")) / 1e6,
+        Math.round(after.get("Nodes") - before.get("Nodes")),
+        Math.round(after.get("JSEventListeners") - before.get("JSEventListeners")));
+  }
+
+  private static Map<String, Double> metrics(CDPSession session) {
+    session.send("HeapProfiler.collectGarbage");
+    Map<String, Double> all = new HashMap<>();
+    for (JsonElement metric : session.send("Performance.getMetrics").getAsJsonArray("metrics")) {
+      JsonObject one = metric.getAsJsonObject();
+      all.put(one.get("name").getAsString(), one.get("value").getAsDouble());
+    }
+    return all;
+  }
+
   /** How many times faster than it sounds a run of so many seconds is made into sound files. */
   record Wav(double seconds, double mix, double each) {}
 
@@ -262,14 +295,14 @@ final class PageBench implements AutoCloseable {
     return new Wav(numbers[0], numbers[1], numbers[2]);
   }
 
-  /** Makes a show of eight parts, each with a clip of 200 notes, and lets it play. */
+  /** Makes a show of sixteen parts, each with a clip of 200 notes, and lets it play. */
   void openBand() {
     ask(
         page,
         """
         async () => {
           const { connection, state } = ancora;
-          while (state.order.length < 8) {
+          while (state.order.length < 16) {
             const before = state.order.length;
             connection.do({ do: "addPart", name: `Part ${before + 1}`, drums: false, program: before });
             while (state.order.length === before) await new Promise((done) => setTimeout(done, 20));

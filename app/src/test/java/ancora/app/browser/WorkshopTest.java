@@ -128,6 +128,19 @@ class WorkshopTest extends HeldNight {
     assertThat(shown()).isEqualTo(all);
   }
 
+  /** A touch on an empty stave makes nothing; F9 makes a clip to draw into. */
+  @Test
+  void anEmptyClipWhereNoneIs() {
+    stage.send("{ do: 'addPart', name: 'New', drums: false, program: 0 }");
+    stage.until("ancora.state.armedPart.name === 'New'");
+    stage.click(page.locator(".drawing").last());
+    stage.soon(() -> assertThat(page.locator("#word")).containsText("no clip yet"));
+    assertThat(page.evaluate("() => ancora.state.armedPart.shelf.length")).isEqualTo(0);
+    stage.press("F9");
+    bench.until("ancora.workshop.isOpen && ancora.workshop.thing.layers.length <= 1");
+    assertThat(page.evaluate("() => ancora.state.armedPart.shelf.length")).isEqualTo(1);
+  }
+
   private double shown() {
     return ((Number) page.evaluate("() => ancora.workshop.scale.to - ancora.workshop.scale.from"))
         .doubleValue();
