@@ -5,8 +5,8 @@
  */
 
 import { pennant } from "../stage/pennants.js";
+import { add, create, set } from "../stage/svg.js";
 
-const SVG = "http://www.w3.org/2000/svg";
 const NAMES = 132;
 const HEAD = 46;
 const STAVE = 52;
@@ -299,24 +299,6 @@ function text(parent, x, y, words, style) {
   const element = add(parent, "text", { x, y, class: style });
   element.textContent = words;
   return element;
-}
-
-function add(parent, name, attributes) {
-  const element = create(name, attributes);
-  parent.append(element);
-  return element;
-}
-
-function create(name, attributes) {
-  const element = document.createElementNS(SVG, name);
-  set(element, attributes);
-  return element;
-}
-
-function set(element, attributes) {
-  for (const [name, value] of Object.entries(attributes)) {
-    element.setAttribute(name, String(value));
-  }
 }
 
 function round(value) {

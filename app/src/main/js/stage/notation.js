@@ -3,7 +3,8 @@
  * lines for beats, ties over the line as arcs, a rest for silence. Plain SVG.
  */
 
-const SVG = "http://www.w3.org/2000/svg";
+import { add, create, set } from "./svg.js";
+
 /** More notes than these in one layer are drawn together. */
 const MANY = 400;
 const STRENGTHS = 4;
@@ -222,13 +223,11 @@ export function outline(clip, drums) {
 }
 
 function sheet({ wide, high }, label) {
-  const svg = document.createElementNS(SVG, "svg");
-  set(svg, {
+  return create("svg", {
     viewBox: `0 0 ${Math.max(1, wide)} ${Math.max(1, high)}`,
     role: "img",
     "aria-label": label,
   });
-  return svg;
 }
 
 /** Places of ticks across the sheet. */
@@ -418,17 +417,4 @@ function withPlayLine(svg, { wide, high }) {
   };
   moveTo(null);
   return { svg, line, moveTo, hatchFrom };
-}
-
-function add(parent, name, attributes) {
-  const element = document.createElementNS(SVG, name);
-  set(element, attributes);
-  parent.append(element);
-  return element;
-}
-
-function set(element, attributes) {
-  for (const [name, value] of Object.entries(attributes)) {
-    element.setAttribute(name, String(value));
-  }
 }

@@ -1,5 +1,7 @@
 /** A part's pennant: a two-tone figure that tells it from the others, also without colour. */
 
+import { add, create } from "./svg.js";
+
 const FIGURES = [
   ["#f2b13c", "#5b2333", "M0 0h17v17H0zM17 17h17v17H17z"],
   ["#2b6f8f", "#f5efe2", "M0 4L4 0L34 30L30 34zM30 0L34 4L4 34L0 30z"],
@@ -22,25 +24,14 @@ const FIGURES = [
 /** How many there are. */
 export const PENNANTS = FIGURES.length;
 
-const SVG = "http://www.w3.org/2000/svg";
-
 /**
  * @param {number} number which, from 0
  * @returns {SVGElement}
  */
 export function pennant(number) {
   const [ground, figure, path] = FIGURES[number % FIGURES.length];
-  const svg = document.createElementNS(SVG, "svg");
-  svg.setAttribute("class", "pennant");
-  svg.setAttribute("viewBox", "0 0 34 34");
-  svg.setAttribute("aria-hidden", "true");
-  const rect = document.createElementNS(SVG, "rect");
-  rect.setAttribute("width", "34");
-  rect.setAttribute("height", "34");
-  rect.setAttribute("fill", ground);
-  const shape = document.createElementNS(SVG, "path");
-  shape.setAttribute("d", path);
-  shape.setAttribute("fill", figure);
-  svg.append(rect, shape);
+  const svg = create("svg", { class: "pennant", viewBox: "0 0 34 34", "aria-hidden": "true" });
+  add(svg, "rect", { width: 34, height: 34, fill: ground });
+  add(svg, "path", { d: path, fill: figure });
   return svg;
 }
