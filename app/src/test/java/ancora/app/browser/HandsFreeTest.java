@@ -277,7 +277,10 @@ class HandsFreeTest extends HeldNight {
     assertThat(astray).hasSizeGreaterThanOrEqualTo(5);
     // what is due within the 30 ms that are sent ahead, just after the start, comes at their end
     assertThat(((Number) astray.get(0)).doubleValue()).isLessThan(30);
-    assertThat(astray.subList(1, astray.size())).allMatch(ms -> ((Number) ms).doubleValue() < 0.1);
+    // on a slow machine an answer about the clock comes a step later: half of it is the clock's own
+    // doubt
+    assertThat(astray.subList(1, astray.size()))
+        .allMatch(ms -> ((Number) ms).doubleValue() <= HeldStage.STEP / 2.0);
     stage.press("Space");
     stage.until("sent.some(([[status]]) => status === 0xfc)");
     List<?> steps =
