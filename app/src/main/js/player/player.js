@@ -73,6 +73,7 @@ export class Player {
    */
   setPlan(plan, now) {
     const wasRolling = this.map !== null;
+    const before = this.map;
     this.map = plan.rolling ? new TempoMap(plan.anchors) : null;
     this.firstTick = plan.firstTick;
     this.tolerances = plan.tolerances;
@@ -93,7 +94,9 @@ export class Player {
         this.parts.delete(id);
       }
     }
-    if (!this.map) {
+    // stopped and started within one command: ticks are counted anew
+    const anew = this.map && before && this.map.tickAt(now) < before.tickAt(now) - 1;
+    if (!this.map || anew) {
       this.#stop(now, wasRolling);
     } else {
       this.#retime(now);

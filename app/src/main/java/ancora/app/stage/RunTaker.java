@@ -75,7 +75,7 @@ final class RunTaker {
       later(() -> begin(Replay.ofRuns(from), now));
     }
     if (rolls) {
-      later(() -> replay.ifPresent(r -> r.apply(command, stamp, now)));
+      later(() -> replay.ifPresent(r -> apply(r, command, stamp, now)));
       passed(to, now);
     }
   }
@@ -113,7 +113,7 @@ final class RunTaker {
 
   /** A line of the journal is done again, after {@link #goOn}. */
   void again(Command command, long stamp, long applied) {
-    later(() -> replay.ifPresent(r -> r.apply(command, stamp, applied)));
+    later(() -> replay.ifPresent(r -> apply(r, command, stamp, applied)));
   }
 
   /** What there is of a run is kept too, in case that it is broken off. */
@@ -157,6 +157,19 @@ final class RunTaker {
     before = Optional.empty();
     id = OptionalInt.empty();
     began = now;
+  }
+
+  /** A command that stops and starts again ends a run, and another one begins. */
+  private void apply(Replay r, Command command, long stamp, long now) {
+    int ended = r.ended();
+    r.apply(command, stamp, now);
+    if (r.ended() > ended && r.stage().map().isPresent()) {
+      Run over = r.runs().get(r.ended() - 1);
+      Optional.of(before.map(b -> b.followedBy(over)).orElse(over))
+          .filter(Run::isWorthKeeping)
+          .ifPresent(run -> keep(run, false));
+      begin(r, now);
+    }
   }
 
   private void end(long now) {

@@ -62,9 +62,13 @@ public final class VirtualPlayer {
     plan.ifPresent(
         before ->
             before.parts().forEach(part -> part.spans().forEach(span -> known.add(span.id()))));
+    boolean anew =
+        plan.flatMap(Plan::map)
+            .filter(map -> next.map().filter(m -> m.isAnewAfter(map, now)).isPresent())
+            .isPresent();
     long ended = tickAt(now);
     plan = Optional.of(next);
-    if (next.map().isEmpty()) {
+    if (anew || next.map().isEmpty()) {
       voices.letGo(ended, now, hold -> true);
       if (rolled) {
         controllers.releaseAll(ended, now);

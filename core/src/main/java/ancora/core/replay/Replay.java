@@ -136,6 +136,11 @@ public final class Replay {
     return all;
   }
 
+  /** How many runs have ended. */
+  public int ended() {
+    return runs.size();
+  }
+
   /** The same, as runs that are kept; the last may still go on: then it is what there is so far. */
   public List<Run> runs() {
     List<Run> all = new ArrayList<>(runs);
@@ -208,6 +213,17 @@ public final class Replay {
     now = micros;
     Plan next = engine.plan();
     Optional<TempoMap> map = engine.stage().map();
+    boolean anew =
+        rolling.filter(was -> map.filter(m -> m.isAnewAfter(was, micros)).isPresent()).isPresent();
+    if (anew) {
+      // stopped and started within one command: two runs
+      player.take(next, micros);
+      plan = next;
+      taking.ifPresent(ended -> runs.add(ended.stoppedAt(micros)));
+      taking = Optional.empty();
+      rolls.add(new Roll(rolling.get(), sounded.subList(rollBegan, sounded.size())));
+      rollBegan = sounded.size();
+    }
     if (map.isPresent()) {
       if (taking.isEmpty()) {
         taking = Optional.of(new RunTaking(engine.stage(), next));

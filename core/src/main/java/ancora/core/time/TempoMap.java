@@ -67,6 +67,16 @@ public record TempoMap(List<Anchor> anchors) {
     return anchors.get(0).tickAt(micros);
   }
 
+  /**
+   * Whether this is of another time that the music goes than a map before it: stopped and started
+   * within one command, so that ticks are counted anew. A change of tempo never goes back.
+   *
+   * @param micros the instant at which this map comes in the place of the other
+   */
+  public boolean isAnewAfter(TempoMap before, double micros) {
+    return exactTickAt(micros) < before.exactTickAt(micros) - 1;
+  }
+
   /** The tick nearest to an instant; halfway goes to the later one. */
   public long tickAt(double micros) {
     return Ticks.round(exactTickAt(micros));

@@ -156,6 +156,7 @@ class RunsTest {
   @ParameterizedTest(name = "{1}")
   @CsvSource({
     "-30, a wheel that a loop moves on the tick after the stop",
+    "-813132, stopped and started within one command: two runs",
     "66386, a wheel that a loop lets go of on the tick after the stop",
     "15556, a wheel that a loop moves on the tick on which the stop lets go of it",
     "58334, a cue that comes back though its clip is gone"
