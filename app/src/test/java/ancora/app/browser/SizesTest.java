@@ -55,13 +55,7 @@ class SizesTest extends HeldNight {
     Page page = stage.page();
     stage.send("{ do: 'arm', part: 5 }");
     stage.until("ancora.state.armed === 5");
-    SoftAssertions all = new SoftAssertions();
-    for (Size size : SIZES) {
-      page.setViewportSize(size.wide(), size.high());
-      stage.run(300);
-      all.assertThat((List<?>) page.evaluate(MISSING)).as(size.name()).isEmpty();
-    }
-    all.assertAll();
+    nothingIsMissing(stage);
   }
 
   /** Names as long as they may be, from the right, and of signs that are several characters. */
@@ -85,13 +79,7 @@ class SizesTest extends HeldNight {
     stage.send("{ do: 'arm', part: 2 }");
     stage.press("Space");
     stage.run(500);
-    SoftAssertions all = new SoftAssertions();
-    for (Size size : SIZES) {
-      page.setViewportSize(size.wide(), size.high());
-      stage.run(200);
-      all.assertThat((List<?>) page.evaluate(MISSING)).as(size.name()).isEmpty();
-    }
-    all.assertAll();
+    nothingIsMissing(stage);
     page.evaluate("() => (globalThis.called = 'x'.repeat(200))");
     stage.send("{ do: 'renamePart', part: 2, name: called }");
     stage.soon(() -> assertThat(page.locator("#word")).containsText("60"));
@@ -144,5 +132,15 @@ class SizesTest extends HeldNight {
 
   private static double number(Object value) {
     return ((Number) value).doubleValue();
+  }
+
+  private static void nothingIsMissing(HeldStage stage) {
+    SoftAssertions all = new SoftAssertions();
+    for (Size size : SIZES) {
+      stage.page().setViewportSize(size.wide(), size.high());
+      stage.run(300);
+      all.assertThat((List<?>) stage.page().evaluate(MISSING)).as(size.name()).isEmpty();
+    }
+    all.assertAll();
   }
 }
