@@ -95,7 +95,7 @@ export class Player {
       }
     }
     // stopped and started within one command: ticks are counted anew
-    const anew = this.map && before && this.map.tickAt(now) < before.tickAt(now) - 1;
+    const anew = this.map && before && this.map.isAnewAfter(before);
     if (!this.map || anew) {
       this.#stop(now, wasRolling);
     } else {

@@ -1,3 +1,6 @@
+/** Two instants no further apart are one, in microseconds: less than any two of a clock. */
+const SAME_MICROS = 0.5;
+
 /**
  * Which tick is heard when. The page only reads the map that the engine made.
  */
@@ -33,6 +36,18 @@ export class TempoMap {
     }
     const [at, from, perTick] = this.anchors[i];
     return at + (micros - from) / perTick;
+  }
+
+  /**
+   * Whether this is of another time that the music goes: a map of the same time begins on a tick which
+   * the map before heard at the same instant, however often the tempo has changed since.
+   *
+   * @param {TempoMap} before
+   * @returns {boolean}
+   */
+  isAnewAfter(before) {
+    const [tick, micros] = this.anchors[0];
+    return Math.abs(before.microsOf(tick) - micros) > SAME_MICROS;
   }
 
   /**

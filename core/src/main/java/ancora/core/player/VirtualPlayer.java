@@ -64,7 +64,7 @@ public final class VirtualPlayer {
             before.parts().forEach(part -> part.spans().forEach(span -> known.add(span.id()))));
     boolean anew =
         plan.flatMap(Plan::map)
-            .filter(map -> next.map().filter(m -> m.isAnewAfter(map, now)).isPresent())
+            .filter(map -> next.map().filter(m -> m.isAnewAfter(map)).isPresent())
             .isPresent();
     long ended = tickAt(now);
     plan = Optional.of(next);

@@ -214,7 +214,7 @@ public final class Replay {
     Plan next = engine.plan();
     Optional<TempoMap> map = engine.stage().map();
     boolean anew =
-        rolling.filter(was -> map.filter(m -> m.isAnewAfter(was, micros)).isPresent()).isPresent();
+        rolling.filter(was -> map.filter(m -> m.isAnewAfter(was)).isPresent()).isPresent();
     if (anew) {
       // stopped and started within one command: two runs
       player.take(next, micros);

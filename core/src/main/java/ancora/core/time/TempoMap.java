@@ -21,6 +21,9 @@ public record TempoMap(List<Anchor> anchors) {
   /** More anchors than these are never kept: seven changes a second for ten minutes. */
   static final int MOST_ANCHORS = 4096;
 
+  /** Two instants no further apart are one, in microseconds: less than any two of a clock. */
+  static final double SAME_MICROS = 0.5;
+
   /**
    * From here on a tempo holds.
    *
@@ -69,12 +72,12 @@ public record TempoMap(List<Anchor> anchors) {
 
   /**
    * Whether this is of another time that the music goes than a map before it: stopped and started
-   * within one command, so that ticks are counted anew. A change of tempo never goes back.
-   *
-   * @param micros the instant at which this map comes in the place of the other
+   * within one command, so that ticks are counted anew. However often the tempo has changed since,
+   * a map of the same time begins on a tick which the map before heard at the same instant.
    */
-  public boolean isAnewAfter(TempoMap before, double micros) {
-    return exactTickAt(micros) < before.exactTickAt(micros) - 1;
+  public boolean isAnewAfter(TempoMap before) {
+    Anchor first = anchors.get(0);
+    return Math.abs(before.microsOf(first.tick()) - first.micros()) > SAME_MICROS;
   }
 
   /** The tick nearest to an instant; halfway goes to the later one. */

@@ -76,6 +76,8 @@ class TimeTest {
         .isEqualTo(Tempo.of(120).microsPerTick(), within(1e-6));
     assertThat(after.microsOf(anchor + 1) - after.microsOf(anchor))
         .isEqualTo(Tempo.of(60).microsPerTick(), within(1e-6));
+    assertThat(after.isAnewAfter(before)).isFalse();
+    assertThat(TempoMap.of(0, 1_000_300, Tempo.of(60)).isAnewAfter(before)).isTrue();
     long last = Long.MIN_VALUE;
     for (int micros = 0; micros < 2_000_000; micros += 37) {
       long tick = after.tickAt(micros);
@@ -94,6 +96,7 @@ class TimeTest {
     assertThat(map.tickAt(map.microsOf(90_000))).isEqualTo(90_000);
     TempoMap later = map.withTempoFrom(Tempo.of(120), 5000 * 10_000.0 + TempoMap.KEPT_MICROS);
     assertThat(later.anchors()).as("what is long gone").hasSize(TempoMap.MANY_ANCHORS);
+    assertThat(later.isAnewAfter(map)).as("the same time goes on").isFalse();
   }
 
   @Test
