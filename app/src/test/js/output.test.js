@@ -217,6 +217,42 @@ test("a loop goes to its device ahead of time, each message with the time at whi
   outside.setParts([]);
 });
 
+test("what is due as soon as the music starts is due then, not when a timer has looked ahead", (t) => {
+  t.mock.timers.enable({ apis: ["setInterval"] });
+  const { outside, part, plan, sentTo, run, clock } = page();
+  outside.setOn(true);
+  outside.setParts([part]);
+  outside.setClockTo(["box"]);
+  run(EPOCH + 48_000);
+  sentTo.length = 0;
+  const begins = clock.time + 2_000;
+  const [span] = plan.parts[0].spans;
+  const atOnce = { ...plan, anchors: [[0, begins, perTick(120)]] };
+  outside.receive({
+    plan: { ...atOnce, parts: [{ ...plan.parts[0], spans: [{ ...span, notes: [[1, 0, 960, 60, 100]] }] }] },
+  });
+  run(begins + 10_000);
+  assert.deepEqual(
+    sentTo.slice(0, 3).map(([bytes, at]) => [bytes, Math.round(at)]),
+    [
+      [[0x94, 60, 100], begins],
+      [[0xfa], begins - 1000],
+      [[0xf8], begins],
+    ],
+  );
+  outside.receive({ plan: { ...atOnce, rolling: false } });
+  const ends = sentTo.find(([[status]]) => status === 0x84)[1];
+  assert.ok(ends > begins, "it begins before it ends");
+  sentTo.length = 0;
+  outside.receive({ plan: { ...atOnce, anchors: [[0, clock.time, perTick(120)]] } });
+  run(clock.time + 30_000);
+  assert.ok(
+    sentTo.every(([, at]) => at >= ends),
+    "nothing of it comes before the end of what was there",
+  );
+  outside.setParts([]);
+});
+
 test("hands are heard at once, and what a plan takes away ends at once", (t) => {
   t.mock.timers.enable({ apis: ["setInterval"] });
   const { outside, part, plan, sentTo, run, clock } = page();

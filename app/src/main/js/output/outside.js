@@ -33,6 +33,8 @@ export class Outside {
     this.on = false;
     /** what has been handed over ends here, in microseconds of server time */
     this.until = 0;
+    /** the last that was handed over is due then; between it and `until` nothing was */
+    this.lastDue = 0;
     /** @type {Map<number, import("./midi-out.js").Output>} where each part sounds, of those that do so outside */
     this.outputs = new Map();
     /** @type {Map<string, MidiClock>} for each device that is sent clock */
@@ -94,16 +96,21 @@ export class Outside {
 
   /** @param {Record<string, any>} message what the audio thread is told, as `house/sound.js` has it */
   receive(message) {
-    const now = this.#present();
     let byHand = false;
     if (message.plan || message.wholePlan) {
+      if (!this.map) {
+        // of a stage that stood still nothing is on its way but how it stopped: it need not wait for that
+        this.until = this.lastDue;
+      }
+      const now = this.#present();
       this.plan = message.wholePlan ? planWith(null, message.wholePlan) : planWith(this.plan, message.plan);
       this.map = this.plan.rolling ? new TempoMap(this.plan.anchors) : null;
       this.player.setPlan(this.plan, now);
     } else if (message.panic) {
-      this.player.panic(now);
+      this.player.panic(this.#present());
       this.outputs.forEach((output) => this.#silence(output));
     } else {
+      const now = this.#present();
       byHand = this.player.takeHands(
         /** @type {import("../player/player.js").OfHands} */ (message),
         now,
@@ -127,7 +134,7 @@ export class Outside {
       const port = this.midi.outputs.get(device);
       if (port) {
         pulses.follow(this.map);
-        pulses.advance(from, until).forEach(({ micros, bytes }) => port.send(bytes, this.clock.own(micros)));
+        pulses.advance(from, until).forEach(({ micros, bytes }) => this.#sendAt(port, bytes, micros));
       }
     }
   }
@@ -190,7 +197,7 @@ export class Outside {
     } else if (this.on && port) {
       const at = this.#present();
       const ends = this.keys.left(output, part, at).map((action) => messageOf(action, output.channel));
-      ends.forEach((message) => port.send(message, this.clock.own(at)));
+      ends.forEach((message) => this.#sendAt(port, message, at));
     }
   }
 
@@ -200,7 +207,8 @@ export class Outside {
     if (this.on && port) {
       // at once, and again after what is on its way already
       silence(channel).forEach((message) => port.send(message));
-      silence(channel).forEach((message) => port.send(message, this.clock.own(this.#present())));
+      const at = this.#present();
+      silence(channel).forEach((message) => this.#sendAt(port, message, at));
     }
   }
 
@@ -217,10 +225,15 @@ export class Outside {
         if (atOnce) {
           port.send(message);
         } else {
-          port.send(message, this.clock.own(told.micros));
+          this.#sendAt(port, message, told.micros);
         }
       }
     }
+  }
+
+  #sendAt(port, bytes, micros) {
+    this.lastDue = Math.max(this.lastDue, micros);
+    port.send(bytes, this.clock.own(micros));
   }
 }
 
