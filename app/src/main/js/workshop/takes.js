@@ -194,14 +194,7 @@ export class Takes {
       return;
     }
     const whole = [{ from: clip.start, to: clip.start + clip.length, take: clip.take }];
-    const before = this.stretches.length ? this.stretches : whole;
-    const left = before.flatMap((stretch) =>
-      [
-        { ...stretch, to: Math.min(stretch.to, from) },
-        { ...stretch, from: Math.max(stretch.from, to) },
-      ].filter((piece) => piece.to > piece.from),
-    );
-    this.#gather([...left, { from, to, take: number }].sort((a, b) => a.from - b.from));
+    this.#gather([...(this.stretches.length ? this.stretches : whole), { from, to, take: number }]);
   }
 
   #gather(stretches) {
@@ -257,8 +250,9 @@ export class Takes {
       to.lineWidth = 2;
       to.strokeRect(from + 1, 1, until - from - 2, HIGH - 2);
     }
-    to.fillStyle = colour("now");
-    for (const stretch of stretches.filter(({ take: of }) => of === take.number)) {
+    // a later one lies over an earlier
+    for (const stretch of stretches) {
+      to.fillStyle = colour(stretch.take === take.number ? "now" : "raise");
       to.fillRect(x(stretch.from), HIGH - 5, x(stretch.to) - x(stretch.from), 5);
     }
   }

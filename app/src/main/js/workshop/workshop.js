@@ -516,29 +516,26 @@ export class Workshop {
   /** What is chosen is remembered to be pasted: after itself, by whole bars, again and again. */
   remember() {
     const notes = this.chosenNotes();
-    if (!notes.length) {
-      return;
+    if (notes.length) {
+      this.copied = { ids: this.choice.list, times: 0 };
+      this.stage.words.say(
+        `${count(notes.length, "note")} to copy: paste puts them on by the bars they take up.`,
+      );
     }
-    const { barTicks } = this.stage.state.show.meter;
-    const first = Math.min(...notes.map(([, , , meant]) => meant));
-    const last = Math.max(...notes.map(([, , , meant]) => meant));
-    const bars = Math.floor(last / barTicks) - Math.floor(first / barTicks) + 1;
-    this.copied = { ids: this.choice.list, by: bars * barTicks, times: 0 };
-    this.stage.words.say(`${count(notes.length, "note")} to copy: paste puts them ${count(bars, "bar")} on.`);
   }
 
   paste() {
-    if (this.copied) {
-      this.copied.times++;
-      this.copyBy(this.copied.by * this.copied.times, this.copied.ids);
+    if (this.copied?.ids.length) {
+      this.choice.expect(this.#notes());
+      this.edits.make({ by: "copyOn", notes: this.copied.ids, times: ++this.copied.times });
     }
   }
 
   /** Copies notes some ticks on, and chooses the copies. */
-  copyBy(ticks, ids = this.choice.list) {
-    if (ids.length) {
+  copyBy(ticks) {
+    if (!this.choice.isEmpty) {
       this.choice.expect(this.#notes());
-      this.edits.make({ by: "copy", notes: ids, ticks, semitones: 0 });
+      this.edits.make({ by: "copy", notes: this.choice.list, ticks, semitones: 0 });
     }
   }
 

@@ -164,6 +164,7 @@ public final class CoreJson {
     @JsonSubTypes.Type(value = Edit.Delete.class, name = "delete"),
     @JsonSubTypes.Type(value = Edit.Move.class, name = "move"),
     @JsonSubTypes.Type(value = Edit.Copy.class, name = "copy"),
+    @JsonSubTypes.Type(value = Edit.CopyOn.class, name = "copyOn"),
     @JsonSubTypes.Type(value = Edit.Length.class, name = "length"),
     @JsonSubTypes.Type(value = Edit.Velocity.class, name = "velocity"),
     @JsonSubTypes.Type(value = Edit.Draw.class, name = "draw"),

@@ -92,6 +92,7 @@ class CommandJsonTest {
           new Edit.Move(new Chosen.All(), -60, 2),
           new Edit.Copy(new Chosen.Within(0, 960), 480, 0, Optional.empty(), Optional.empty()),
           new Edit.Copy(SOME, 0, 12, Optional.of(new PartId(4)), Optional.of(new ClipId(9))),
+          new Edit.CopyOn(SOME, 2),
           new Edit.Length(SOME, OptionalLong.of(480), OptionalDouble.empty(), false),
           new Edit.Length(SOME, OptionalLong.empty(), OptionalDouble.of(0.5), false),
           new Edit.Length(SOME, OptionalLong.empty(), OptionalDouble.empty(), true),

@@ -20,8 +20,8 @@ public final class Comp {
   private Comp() {}
 
   /**
-   * A take put together from stretches of others; refuses stretches that do not cover the window
-   * once, or that hold nothing.
+   * A take put together from stretches of others, a later over an earlier; refuses stretches that
+   * do not cover the window, or that hold nothing.
    *
    * @param nextId its notes get ids from here on
    */
@@ -48,7 +48,7 @@ public final class Comp {
         drawn.from() >= clip.window().start()
             && drawn.to() <= clip.window().end()
             && drawn.from() < drawn.to(),
-        "The stretch lies within the loop, from an earlier place to a later one.");
+        Stretch.WITHIN);
     Copying copying = new Copying(nextId, comp.nextMove());
     copying.add(clip, drawn);
     List<Note> notes = new ArrayList<>();
@@ -76,10 +76,8 @@ public final class Comp {
     Take take = clip.take(base);
     if (take.stretches().isEmpty()) {
       LoopWindow window = clip.window();
-      List<Stretch> stretches = List.of(new Stretch(window.start(), window.end(), base));
-      for (Stretch stretch : drawn) {
-        stretches = Stretch.with(stretches, stretch);
-      }
+      List<Stretch> stretches = new ArrayList<>(drawn);
+      stretches.add(0, new Stretch(window.start(), window.end(), base));
       return of(clip, stretches, nextId);
     }
     Clip next = clip;

@@ -17,26 +17,36 @@ public record Stretch(long from, long to, int take) {
   /** A comp has no more stretches than this. */
   public static final int MOST = 64;
 
-  private static final String ONCE =
-      "The stretches cover the loop once, from its start to its end, without gap or overlap.";
+  static final String WITHIN =
+      "The stretch lies within the loop, from an earlier place to a later one.";
+
+  private static final String BARE =
+      "The stretches cover the whole loop: lay the first over all of it, others over that.";
 
   public boolean contains(long place) {
     return place >= from && place < to;
   }
 
-  /** Refuses stretches that do not cover a window once. */
+  /**
+   * Stretches as they lie: where they overlap, the later in the list is over the earlier. Refuses
+   * what leaves a part of the window bare, or lies outside.
+   */
   static List<Stretch> covering(List<Stretch> stretches, LoopWindow window) {
     Refusal.unless(
         !stretches.isEmpty() && stretches.size() <= MOST, "A comp has 1 to %s stretches.", MOST);
-    List<Stretch> sorted =
-        stretches.stream().sorted(Comparator.comparingLong(Stretch::from)).toList();
-    long place = window.start();
-    for (Stretch stretch : sorted) {
-      Refusal.unless(stretch.from() == place && stretch.to() > stretch.from(), ONCE);
-      place = stretch.to();
+    List<Stretch> laid = List.of();
+    for (Stretch stretch : stretches) {
+      Refusal.unless(
+          stretch.from() >= window.start()
+              && stretch.from() < stretch.to()
+              && stretch.to() <= window.end(),
+          WITHIN);
+      laid = with(laid, stretch);
     }
-    Refusal.unless(place == window.end(), ONCE);
-    return sorted;
+    Refusal.unless(
+        laid.stream().mapToLong(stretch -> stretch.to() - stretch.from()).sum() == window.length(),
+        BARE);
+    return laid;
   }
 
   /** Stretches with one of them drawn anew: what others had of it is its own. */

@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
+import java.util.LongSummaryStatistics;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -141,6 +142,44 @@ public sealed interface Edit {
           .filter(note -> ids.contains(note.id()) && !note.held())
           .map(note -> moved(note, ticks, semitones, ground).withId(ground.ids().take()))
           .toList();
+    }
+  }
+
+  /**
+   * Copies notes after themselves, by the whole bars that they take up.
+   *
+   * @param times so often as far, from 1 on
+   */
+  record CopyOn(Chosen notes, int times) implements Edit {
+
+    /** Nothing is pasted more often in a row. */
+    private static final int MOST = 1000;
+
+    public CopyOn {
+      Refusal.unless(times >= 1 && times <= MOST, "Notes are copied on 1 to %s times.", MOST);
+    }
+
+    @Override
+    public String words() {
+      return "copy notes";
+    }
+
+    @Override
+    public Take apply(Take take, Ground ground) {
+      Set<Long> ids = notes.of(take);
+      LongSummaryStatistics places =
+          take.allLayers()
+              .flatMap(layer -> layer.notes().stream())
+              .filter(note -> ids.contains(note.id()))
+              .mapToLong(Note::meant)
+              .summaryStatistics();
+      if (places.getCount() == 0) {
+        return take;
+      }
+      long bar = ground.meter().barTicks();
+      long bars = Math.floorDiv(places.getMax(), bar) - Math.floorDiv(places.getMin(), bar) + 1;
+      return new Copy(notes, bars * bar * times, 0, Optional.empty(), Optional.empty())
+          .apply(take, ground);
     }
   }
 

@@ -183,6 +183,29 @@ class EditTest {
     assertThat(copied.layers().get(1).notes().get(1).id()).isEqualTo(500);
   }
 
+  /** A figure over a bar line takes up two bars: pasted twice it stands four bars on. */
+  @ParameterizedTest
+  @CsvSource({"960, 1920, 1, 3840", "2880, 4800, 2, 15360", "3840, 3840, 3, 11520"})
+  void copiesOnLieAfterTheBarsThatTheyTakeUp(long first, long last, int times, long on) {
+    Take take =
+        Take.of(
+            1,
+            List.of(
+                new Layer(
+                    1,
+                    List.of(
+                        Note.of(1, 36, 90, first, first, 60),
+                        Note.of(2, 38, 90, last, last, 60)))));
+    Ground long8 =
+        new Ground(ground().show(), ground().part(), new LoopWindow(0, 8 * 3840), ground().ids());
+    List<Note> copied =
+        new Edit.CopyOn(new Chosen.All(), times).apply(take, long8).layers().get(0).notes();
+    assertThat(copied)
+        .filteredOn(note -> note.id() >= 500)
+        .extracting(Note::meant)
+        .containsExactly(first + on, last + on);
+  }
+
   @Test
   void aDrawnNoteLiesInTheNewestLayerAndIsAsLoudAsItsPlace() {
     Take two = Take.of(1, List.of(new Layer(1, List.of(played(0, 0))), Layer.empty(2)));

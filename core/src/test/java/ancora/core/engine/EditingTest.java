@@ -427,7 +427,10 @@ class EditingTest {
     return switch (random.nextInt(10)) {
       case 0 -> new Edit.Delete(notes);
       case 1 -> new Edit.Move(notes, random.nextInt(4000) - 2000, random.nextInt(25) - 12);
-      case 2 -> new Edit.Copy(notes, random.nextInt(4000), 0, Optional.empty(), Optional.empty());
+      case 2 ->
+          random.nextBoolean()
+              ? new Edit.CopyOn(notes, 1 + random.nextInt(3))
+              : new Edit.Copy(notes, random.nextInt(4000), 0, Optional.empty(), Optional.empty());
       case 3 -> new Edit.Length(notes, OptionalLong.empty(), OptionalDouble.of(0.5), false);
       case 4 -> new Edit.Length(notes, OptionalLong.empty(), OptionalDouble.empty(), true);
       case 5 ->

@@ -314,7 +314,7 @@ class MendsTest {
             1,
             new MendCommand.Comp(
                 KEYS, A, List.of(new Stretch(0, 960, 1), new Stretch(1000, 3840, 2))));
-    assertThat(gap).contains("without gap");
+    assertThat(gap).contains("cover the whole loop");
   }
 
   @Test

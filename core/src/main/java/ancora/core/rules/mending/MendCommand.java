@@ -270,7 +270,7 @@ public sealed interface MendCommand extends Command {
     }
   }
 
-  /** Puts a take together from stretches of others, which cover the loop once. */
+  /** Puts a take together from stretches of others, a later one over an earlier. */
   record Comp(PartId part, ClipId clip, List<Stretch> stretches) implements MendCommand {
     public Comp {
       Refusal.unless(
