@@ -92,17 +92,7 @@ public record Part(
 
   /** The first letter that no clip of the shelf has: a to z, then aa, ab … */
   public String freeLetter() {
-    for (int place = 0; ; place++) {
-      String candidate = letter(place);
-      if (!hasLetter(candidate)) {
-        return candidate;
-      }
-    }
-  }
-
-  private static String letter(int place) {
-    char last = (char) ('a' + place % 26);
-    return place < 26 ? String.valueOf(last) : letter(place / 26 - 1) + last;
+    return Letters.free('a', this::hasLetter);
   }
 
   /** Clips in the order of their letters: a to z, then aa. */

@@ -14,7 +14,7 @@ import java.util.TreeMap;
  * A named line-up of clips, at most one for each part.
  *
  * @param id within the show
- * @param letter a boxed capital: A, B, C …
+ * @param letter a boxed capital: A, B, C …, after Z AA, AB …
  * @param name as the performer calls it; empty if it has no name but its letter
  * @param lineUp the clip of each part that is named; empty for one that goes tacet
  * @param othersTacet whether parts that are not named go tacet; else they keep on
@@ -31,7 +31,7 @@ public record Section(
     implements SectionBuilder.With {
 
   /** A form has no more sections than this. */
-  public static final int MOST = 26;
+  public static final int MOST = 256;
 
   public Section {
     name = Names.checkedOrEmpty("section", name);

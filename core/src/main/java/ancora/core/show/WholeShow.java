@@ -54,7 +54,7 @@ public final class WholeShow {
     Set<String> letters = new HashSet<>();
     for (Section section : show.form()) {
       Refusal.unless(
-          letters.add(section.letter()) && section.letter().matches("[A-Z]"),
+          letters.add(section.letter()) && section.letter().matches("[A-Z]{1,2}"),
           "Two sections have one letter.");
       check(show, section, clips);
     }

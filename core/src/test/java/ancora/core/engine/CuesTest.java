@@ -212,19 +212,36 @@ class CuesTest {
     assertThat(concert.heard(BASS, 40, 3 * BAR)).isEmpty();
   }
 
+  /** Two sections, of which the first goes on to the second after two bars. */
+  private static Concert withAForm() {
+    return Concert.of(
+        show ->
+            band()
+                .stage()
+                .show()
+                .withForm(
+                    List.of(
+                        section(31, "A", Map.of(KEYS, Optional.of(B)))
+                            .withGoesOn(Optional.of(new Section.GoesOn(2, new SectionId(32)))),
+                        section(32, "B", Map.of(KEYS, Optional.of(C))))));
+  }
+
+  @Test
+  void aSectionThatStandsReadyCountsItsBarsFromTheStart() {
+    Concert concert = withAForm().at(0, new CueCommand.CueSection(new SectionId(31)));
+    concert.start().until(3 * BAR);
+    assertThat(concert.attacks(62, 0)).containsExactly(0L, BAR);
+    assertThat(concert.stage().form().now()).contains(new SectionId(32));
+    Concert otherwise = withAForm().at(0, new CueCommand.CueSection(new SectionId(31)));
+    otherwise.cue(A, 1).start().until(3 * BAR);
+    assertThat(otherwise.stage().form().now())
+        .as("another clip stands ready than the section's: it is not played")
+        .contains(new SectionId(31));
+  }
+
   @Test
   void theFormGoesOnByItself() {
-    Concert concert =
-        Concert.of(
-            show ->
-                band()
-                    .stage()
-                    .show()
-                    .withForm(
-                        List.of(
-                            section(31, "A", Map.of(KEYS, Optional.of(B)))
-                                .withGoesOn(Optional.of(new Section.GoesOn(2, new SectionId(32)))),
-                            section(32, "B", Map.of(KEYS, Optional.of(C))))));
+    Concert concert = withAForm();
     concert.start().at(500, asked("cue {section}")).until(4 * BAR);
     assertThat(concert.attacks(62, 0)).containsExactly(BAR, 2 * BAR);
     assertThat(concert.attacks(64, 0)).containsExactly(3 * BAR + 480);

@@ -224,12 +224,16 @@ class ShelfTest {
   }
 
   @Test
-  void aFormHas26SectionsAtMost() {
+  void aFormHas256SectionsAtMostAndGoesOnAfterZWithAa() {
     Concert concert = three();
-    for (int i = 0; i < 26; i++) {
+    for (int i = 0; i < 256; i++) {
       concert.at(i, new CueCommand.MakeSection(""));
     }
-    assertThat(concert.refused(50, new CueCommand.MakeSection(""))).contains("26 sections");
+    assertThat(concert.stage().show().form())
+        .extracting(Section::letter)
+        .contains("Z", "AA", "AZ", "BA", "IV")
+        .doesNotHaveDuplicates();
+    assertThat(concert.refused(300, new CueCommand.MakeSection(""))).contains("256 sections");
   }
 
   @Test

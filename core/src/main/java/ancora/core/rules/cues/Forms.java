@@ -1,11 +1,11 @@
 package ancora.core.rules.cues;
 
-import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.cues.Cues.Asked;
+import ancora.core.show.Letters;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
@@ -61,20 +61,25 @@ public final class Forms {
         .withForm(stage.form().withNext(Optional.empty()));
   }
 
-  /** The section that is due is where the performance is; it may lead on by itself. */
+  /** The section that is due is entered. */
   public static Stage enter(Stage stage) {
     FormStage.Next next = stage.form().next().orElseThrow();
+    return enter(stage, stage.show().section(next.section()), next.at());
+  }
+
+  /** A section is where the performance is from a tick on; it may lead on by itself. */
+  static Stage enter(Stage stage, Section section, long from) {
     Stage entered =
-        stage.withForm(new FormStage(Optional.of(next.section()), next.at(), Optional.empty()));
-    Optional<Section.GoesOn> goesOn = stage.show().section(next.section()).goesOn();
+        stage.withForm(new FormStage(Optional.of(section.id()), from, Optional.empty()));
+    Optional<Section.GoesOn> goesOn = section.goesOn();
     Optional<Section> to =
         goesOn.flatMap(
             g -> stage.show().form().stream().filter(s -> s.id().equals(g.to())).findFirst());
     if (to.isEmpty()) {
       return entered;
     }
-    long at = next.at() + goesOn.get().bars() * stage.show().meter().barTicks();
-    long micros = Math.round(stage.map().orElseThrow().microsOf(next.at()));
+    long at = from + goesOn.get().bars() * stage.show().meter().barTicks();
+    long micros = Math.round(stage.map().orElseThrow().microsOf(from));
     Moment then = new Moment(micros, micros, micros);
     return cueAt(entered, to.get(), new Asked(at, EntryUnit.BAR), true, then).stage();
   }
@@ -132,7 +137,19 @@ public final class Forms {
         word);
   }
 
-  private static Stage standReady(Stage stage, Section section) {
+  /** The section that stands ready with all that it names, at standstill. */
+  static Optional<Section> standingReady(Stage stage) {
+    return stage.show().form().stream()
+        .filter(section -> stage.form().now().equals(Optional.of(section.id())))
+        .filter(
+            section ->
+                section.lineUp().entrySet().stream()
+                    .allMatch(named -> stage.on(named.getKey()).ready().equals(named.getValue())))
+        .findFirst();
+  }
+
+  /** A section stands ready, at standstill. */
+  public static Stage standReady(Stage stage, Section section) {
     Stage next = stage;
     for (Part part : stage.show().parts()) {
       Optional<ClipId> clip = section.lineUp().get(part.id());
@@ -207,12 +224,7 @@ public final class Forms {
   }
 
   private static String freeLetter(Show show) {
-    for (char letter = 'A'; letter <= 'Z'; letter++) {
-      String candidate = String.valueOf(letter);
-      if (show.form().stream().noneMatch(section -> section.letter().equals(candidate))) {
-        return candidate;
-      }
-    }
-    throw new Refusal("A form has 26 sections at most: delete one first.");
+    return Letters.free(
+        'A', letter -> show.form().stream().anyMatch(section -> section.letter().equals(letter)));
   }
 }

@@ -6,6 +6,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.ComesIn;
 import ancora.core.rules.Moment;
 import ancora.core.show.PartId;
+import ancora.core.show.Section;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.TempoMap;
@@ -25,15 +26,18 @@ public final class Transports {
    */
   public static Stage start(Stage stage, long countIn, double micros) {
     TempoMap map = TempoMap.of(-countIn, micros, stage.show().tempo());
-    return stage
-        .withTransport(new Transport.Rolling(map, -countIn))
-        .forEachPart(
-            (s, part) ->
-                s.mapOn(
-                    part,
-                    on ->
-                        on.withVamp(on.ready().map(clip -> atTheStart(s, part, clip)))
-                            .withReady(Optional.empty())));
+    Optional<Section> section = Forms.standingReady(stage);
+    Stage rolling =
+        stage
+            .withTransport(new Transport.Rolling(map, -countIn))
+            .forEachPart(
+                (s, part) ->
+                    s.mapOn(
+                        part,
+                        on ->
+                            on.withVamp(on.ready().map(clip -> atTheStart(s, part, clip)))
+                                .withReady(Optional.empty())));
+    return section.map(s -> Forms.enter(rolling, s, 0)).orElse(rolling);
   }
 
   /** From the top at the first tick that it may enter on; in step, at once. */

@@ -10,6 +10,8 @@ import ancora.core.rules.Moment;
 import ancora.core.rules.Result;
 import ancora.core.rules.Steps;
 import ancora.core.rules.TempoAndMeter;
+import ancora.core.rules.cues.Forms;
+import ancora.core.show.Letters;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
@@ -39,7 +41,10 @@ final class Arriving {
     this.arrival = arrival;
   }
 
-  /** The stage with the music, of which each new part's first clip stands ready at standstill. */
+  /**
+   * The stage with the music. At standstill its first section stands ready, where the show had no
+   * form; else each new part's first clip does.
+   */
   static Result take(Stage stage, Arrival arrival, Moment moment) {
     Show before = stage.show();
     boolean empty = before.parts().stream().allMatch(part -> part.shelf().isEmpty());
@@ -53,7 +58,9 @@ final class Arriving {
             : stage;
     Show show = new Arriving(timed.show(), arrival).taken();
     Stage after = timed.withShow(show);
-    if (stage.map().isEmpty()) {
+    if (stage.map().isEmpty() && before.form().isEmpty() && !show.form().isEmpty()) {
+      after = Forms.standReady(after, show.form().get(0));
+    } else if (stage.map().isEmpty()) {
       for (Part part : show.parts()) {
         if (before.parts().stream().noneMatch(p -> p.id().equals(part.id()))) {
           Optional<ClipId> first = part.shelf().stream().findFirst().map(Clip::id);
@@ -147,11 +154,8 @@ final class Arriving {
   }
 
   private static String freeLetter(Set<String> letters) {
-    for (char letter = 'A'; letter <= 'Z'; letter++) {
-      if (letters.add(String.valueOf(letter))) {
-        return String.valueOf(letter);
-      }
-    }
-    throw new Refusal("A form has " + Section.MOST + " sections at most: bring in fewer.");
+    String letter = Letters.free('A', letters::contains);
+    letters.add(letter);
+    return letter;
   }
 }
