@@ -1,4 +1,4 @@
-import { DRONE, naturalEnd, occurrences, underWay } from "./occurrences.js";
+import { DRONE, naturalEnd, occurrences, tied, underWay } from "./occurrences.js";
 
 /**
  * Clips entering and leaving: which of their notes are attacked, taken up, sound on, or end.
@@ -119,6 +119,18 @@ export class Entries {
     }
     if (span.moves) {
       this.controllers.release(out, micros, part, span);
+    }
+  }
+
+  /** What is tied over the start of the clip that enters where one leaves sounds on as its note. */
+  tie({ part, spans }, span, tick) {
+    const enters = spans.find((next) => next.from === span.until && next !== span);
+    for (const voice of enters ? this.voices.heldByLoops() : []) {
+      const note =
+        voice.part === part && voice.loop.span === span.id ? tied(enters, voice.pitch, tick) : undefined;
+      if (note) {
+        voice.loop = { span: enters.id, note: note[0], place: note[1], tick, end: naturalEnd(note, tick) };
+      }
     }
   }
 

@@ -89,6 +89,13 @@ export function ticksOf(span, place, after, last) {
   return ticks;
 }
 
+/** The note that a pitch which sounds goes on with at a tick, without an attack. */
+export function tied(span, pitch, at) {
+  return span.notes.find(
+    (note) => note[5] === 1 && note[3] === pitch && occurrences(span, note, at - 1, at).length > 0,
+  );
+}
+
 /** Notes that have begun before a tick, counted round the circle, and have not ended by then. */
 export function underWay(span, at) {
   const found = [];

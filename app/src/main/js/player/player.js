@@ -26,6 +26,9 @@ import { PEDAL, Voices } from "./voices.js";
 /** The part number under which the click sounds. */
 export const CLICK = -1;
 
+/** The rank of what is tied over a line: it is so before anything ends there. */
+const TIES = -1;
+
 /** A gap in time longer than this is not caught up with, but entered anew, in microseconds. */
 const LONGEST_GAP = 150_000;
 
@@ -202,7 +205,7 @@ export class Player {
       return;
     }
     for (const event of this.#events(this.done, last)) {
-      this.#endUpTo(out, event.tick);
+      this.#endUpTo(out, event.rank === TIES ? event.tick - 1 : event.tick);
       event.happen(out, this.map.microsOf(event.tick));
     }
     this.#endUpTo(out, last);
@@ -214,6 +217,7 @@ export class Player {
     for (const plan of this.parts.values()) {
       for (const span of plan.spans) {
         if (span.until <= this.done && !this.left.has(span.id)) {
+          this.entries.tie(plan, span, this.done + 1);
           this.#leave(out, this.map.microsOf(this.done + 1), plan, span, this.done + 1);
         }
       }
@@ -262,6 +266,11 @@ export class Player {
           });
         }
         if (span.until !== undefined && span.until > after && span.until <= last) {
+          events.push({
+            tick: span.until,
+            rank: TIES,
+            happen: () => this.entries.tie(plan, span, span.until),
+          });
           events.push({
             tick: span.until,
             rank: 0,

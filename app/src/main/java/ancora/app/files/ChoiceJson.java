@@ -4,6 +4,7 @@ import ancora.app.journal.CommandJson;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
 import ancora.core.file.Choice;
+import ancora.core.file.MidiSong;
 import ancora.core.file.Wanted;
 import ancora.core.show.PartId;
 import com.fasterxml.jackson.core.JsonProcessingException;
@@ -14,11 +15,14 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 
 /**
- * What a page chose of what there is: of a MIDI file {"lines": [{"line": 0, "onto": 2}], "cut": 8},
- * of a show {"parts": [{"part": 1, "clips": [11], "onto": 2}]}; without "onto" it becomes a part of
- * its own.
+ * What a page chose of what there is: of a MIDI file {"lines": [{"line": 0, "onto": 2}], "cut": 8}
+ * and, if wished, {"found": true} for bar lines that are found in it, {"joined": true} for the
+ * lines of one channel as one, {"time": 1} for another of its times, {"words": true} for names from
+ * what is sung, {"asRun": true} for a run besides; of a show {"parts": [{"part": 1, "clips": [11],
+ * "onto": 2}]}; without "onto" it becomes a part of its own.
  */
 final class ChoiceJson {
 
@@ -37,6 +41,17 @@ final class ChoiceJson {
     }
   }
 
+  /** A MIDI file, read as it was chosen: its lines are counted so. */
+  static MidiSong song(byte[] bytes, Optional<JsonNode> choice) {
+    boolean found = choice.filter(node -> isOn(node, "found")).isPresent();
+    MidiSong song = found ? MidiSong.found(bytes) : MidiSong.read(bytes);
+    return choice.filter(node -> isOn(node, "joined")).isPresent() ? song.joined() : song;
+  }
+
+  static boolean isOn(JsonNode node, String field) {
+    return node.path(field).asBoolean(false);
+  }
+
   /** Of a MIDI file. */
   static Choice lines(JsonNode node) {
     List<Integer> lines = new ArrayList<>();
@@ -47,7 +62,11 @@ final class ChoiceJson {
       onto(one).ifPresent(part -> onto.put(line, part));
     }
     Refusal.unless(!lines.isEmpty(), "Choose something to bring in.");
-    return new Choice(lines, onto, CommandJson.integer(node, "cut"));
+    OptionalInt time =
+        node.hasNonNull("time")
+            ? OptionalInt.of(CommandJson.integer(node, "time"))
+            : OptionalInt.empty();
+    return new Choice(lines, onto, CommandJson.integer(node, "cut"), time, isOn(node, "words"));
   }
 
   /** Of a show. */

@@ -13,11 +13,13 @@ import java.util.stream.IntStream;
  *
  * @param kind "midi", "show" or "journal"
  * @param title what it is called
- * @param bpm its first tempo, in quarter notes a minute
- * @param meter its first meter
+ * @param bpm its tempo, in quarter notes a minute; of a MIDI file that at its first note
+ * @param meter its meter, likewise
  * @param bars how long it is; 0 where that means nothing
+ * @param times of a MIDI file, those that hold longest first
  * @param lines of a MIDI file, each of which may become a part
  * @param markers how many a MIDI file has
+ * @param words whether something is sung, or written, in a MIDI file
  * @param parts of a show
  * @param sections how many a show has
  * @param runs how many come with it
@@ -29,12 +31,22 @@ public record Contents(
     double bpm,
     String meter,
     long bars,
+    List<Time> times,
     List<Line> lines,
     int markers,
+    boolean words,
     List<PartThere> parts,
     int sections,
     int runs,
     List<String> leftOut) {
+
+  /**
+   * A tempo and a meter of a MIDI file.
+   *
+   * @param bar where they first hold, from 1
+   * @param bars for how many bars of that meter, all in all
+   */
+  public record Time(double bpm, String meter, int bar, double bars) {}
 
   /**
    * A line of a MIDI file.
@@ -52,17 +64,18 @@ public record Contents(
 
   /** What is in a MIDI file. */
   static Contents of(MidiSong song, String title) {
-    long bar = song.meter().barTicks();
     return new Contents(
         "midi",
         title,
         song.tempo().bpm(),
         song.meter().toString(),
-        song.end(bar) / bar,
+        song.barCount(),
+        song.times().stream().map(Contents::time).toList(),
         IntStream.range(0, song.lines().size())
             .mapToObj(i -> line(i, song.lines().get(i)))
             .toList(),
         song.markers().size(),
+        !song.words().isEmpty(),
         List.of(),
         0,
         0,
@@ -78,17 +91,23 @@ public record Contents(
         show.meter().toString(),
         0,
         List.of(),
+        List.of(),
         0,
+        false,
         show.parts().stream().map(part -> part(part, show)).toList(),
         show.form().size(),
         runs,
         leftOut);
   }
 
+  private static Time time(MidiSong.Time time) {
+    double bars = (double) time.ticks() / time.meter().barTicks();
+    return new Time(time.tempo().bpm(), time.meter().toString(), time.bar(), bars);
+  }
+
   private static Line line(int place, MidiSong.Line line) {
-    String sound = line.sound().name();
     long notes = line.notes().stream().filter(note -> note.pitch() < Note.PEDAL).count();
-    return new Line(place, line.name().isEmpty() ? sound : line.name(), sound, notes);
+    return new Line(place, line.called(), line.sound().name(), notes);
   }
 
   private static PartThere part(Part part, Show show) {

@@ -86,12 +86,15 @@ class FilesPage {
   @PostMapping("/shows/look")
   @ResponseBody
   Contents look(
-      @RequestParam(required = false) MultipartFile file, @RequestParam(required = false) Long from)
+      @RequestParam(required = false) MultipartFile file,
+      @RequestParam(required = false) Long from,
+      @RequestParam(required = false) String choice)
       throws IOException {
     if (from != null) {
       return files.look(from);
     }
-    return files.look(name(file), file.getBytes());
+    return files.look(
+        name(file), file.getBytes(), Optional.ofNullable(choice).map(ChoiceJson::read));
   }
 
   /**

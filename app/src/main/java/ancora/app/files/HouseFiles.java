@@ -4,6 +4,7 @@ import ancora.app.stage.StageHouse;
 import ancora.app.store.RunCard;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
+import ancora.app.time.HouseClock;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.ClipId;
@@ -13,6 +14,7 @@ import ancora.core.engine.Outcome;
 import ancora.core.file.Arranging;
 import ancora.core.file.Choice;
 import ancora.core.file.MidiSong;
+import ancora.core.file.SongRun;
 import ancora.core.run.LaidOut;
 import ancora.core.run.Run;
 import ancora.core.run.RunHistory;
@@ -33,11 +35,13 @@ public class HouseFiles {
   private final ShowStore store;
   private final RunStore runs;
   private final StageHouse house;
+  private final HouseClock clock;
 
-  HouseFiles(ShowStore store, RunStore runs, StageHouse house) {
+  HouseFiles(ShowStore store, RunStore runs, StageHouse house, HouseClock clock) {
     this.store = store;
     this.runs = runs;
     this.house = house;
+    this.clock = clock;
   }
 
   /** Refuses a show that is not there. */
@@ -111,11 +115,12 @@ public class HouseFiles {
    * What is in a file. Refuses what cannot come in.
    *
    * @param name of the file; its ending says what it is
+   * @param choice of a MIDI file, how it is read
    */
-  public Contents look(String name, byte[] bytes) {
+  public Contents look(String name, byte[] bytes, Optional<JsonNode> choice) {
     return switch (Kind.of(name, bytes)) {
       case MIDI -> {
-        MidiSong song = MidiSong.read(bytes);
+        MidiSong song = ChoiceJson.song(bytes, choice);
         yield Contents.of(song, song.title().isEmpty() ? title(name) : song.title());
       }
       case SHOW -> {
@@ -153,7 +158,7 @@ public class HouseFiles {
   public CameIn takeInto(long into, String name, byte[] bytes, Optional<JsonNode> choice) {
     return switch (Kind.of(name, bytes)) {
       case MIDI -> {
-        MidiSong song = MidiSong.read(bytes);
+        MidiSong song = ChoiceJson.song(bytes, choice);
         yield into(into, Arranging.of(song, choice(song, choice), house.show(into)));
       }
       case SHOW -> into(into, ShowFile.read(bytes).show(), choice);
@@ -185,14 +190,21 @@ public class HouseFiles {
   }
 
   private CameIn midi(String name, byte[] bytes, Optional<JsonNode> choice) {
-    MidiSong song = MidiSong.read(bytes);
+    MidiSong song = ChoiceJson.song(bytes, choice);
     Show show = Show.named(song.title().isEmpty() ? name : song.title());
-    Arranging arranging = Arranging.of(song, choice(song, choice), show);
+    Choice chosen = choice(song, choice);
+    Arranging arranging = Arranging.of(song, chosen, show);
     Engine engine = Engine.of(show);
     if (engine.apply(arranging.bringIn(), 0, 0) instanceof Outcome.Refused refused) {
       throw new Refusal(refused.why());
     }
-    return added(engine.stage().show(), arranging.leftOut());
+    Show came = engine.stage().show();
+    CameIn in = added(came, arranging.leftOut());
+    if (choice.filter(node -> ChoiceJson.isOn(node, "asRun")).isPresent()) {
+      RunHistory run = RunHistory.of(SongRun.of(song, chosen, came));
+      runs.add(in.show(), 1, clock.micros(), came.title(), run);
+    }
+    return in;
   }
 
   private CameIn show(byte[] bytes) {

@@ -3,23 +3,20 @@ package ancora.core.file;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.Layer;
-import ancora.core.clip.LoopWindow;
-import ancora.core.note.ControllerMove;
-import ancora.core.note.Note;
+import ancora.core.clip.ComesIn;
+import ancora.core.clip.Manner;
 import ancora.core.rules.Command;
 import ancora.core.rules.shelf.Arrival;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.run.Run;
-import ancora.core.run.RunNote;
 import ancora.core.run.RunPart;
+import ancora.core.show.Letters;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
-import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -39,9 +36,6 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
     return new ShelfCommand.BringIn(arrival);
   }
 
-  /** Where a clip begins and ends in the song. */
-  private record Piece(long from, long until, String name) {}
-
   /**
    * A song for a show.
    *
@@ -49,7 +43,11 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
    */
   public static Arranging of(MidiSong song, Choice choice, Show show) {
     boolean empty = show.parts().stream().allMatch(part -> part.shelf().isEmpty());
-    return new Work(song, choice, empty ? song.meter() : show.meter()).done();
+    MidiSong.Time time = choice.timeOf(song);
+    // in a show with music its own form goes on: clips come for it, and sections where markers name
+    // them
+    boolean asForm = empty || choice.cut() == 0;
+    return new Work(song, choice, time, empty ? time.meter() : show.meter(), asForm).done();
   }
 
   /** Parts and clips of another show, as they are there; its sections stay there. */
@@ -89,30 +87,42 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
             sounded.allMoves());
     MidiSong song =
         new MidiSong(
-            "", run.map().tempoAt(0), run.meter(), List.of(line), List.of(), until, List.of());
+            "",
+            List.of(new MidiSong.TempoFrom(0, run.map().tempoAt(0))),
+            SongBars.of(run.meter()),
+            List.of(line),
+            List.of(),
+            List.of(),
+            0,
+            until,
+            List.of());
     boolean there = show.parts().stream().anyMatch(p -> p.id().equals(part));
     Map<Integer, PartId> onto = there ? Map.of(0, part) : Map.of();
     Refusal.unless(!line.notes().isEmpty(), "%s sounded nothing in those bars.", sounded.name());
-    return of(song, new Choice(List.of(), onto, bars), show);
+    return of(song, Choice.all(bars).withOnto(onto), show);
   }
 
   /** What is being arranged. */
   private static final class Work {
     private final MidiSong song;
     private final Choice choice;
+    private final MidiSong.Time time;
     private final Meter meter;
-    private final List<Piece> pieces;
+    private final boolean asForm;
+    private final List<Pieces.Piece> pieces;
     private final List<Map<PartId, Optional<ClipId>>> lineUps = new ArrayList<>();
     private final List<Part> parts = new ArrayList<>();
     private final List<Arrival.Onto> onto = new ArrayList<>();
     private int nextClip = 1;
     private long tooMany;
 
-    Work(MidiSong song, Choice choice, Meter meter) {
+    Work(MidiSong song, Choice choice, MidiSong.Time time, Meter meter, boolean asForm) {
       this.song = song;
       this.choice = choice;
+      this.time = time;
       this.meter = meter;
-      this.pieces = pieces();
+      this.pieces = Pieces.of(song, choice, meter.barTicks());
+      this.asForm = asForm && pieces.size() > 1;
       pieces.forEach(piece -> lineUps.add(new HashMap<>()));
     }
 
@@ -123,7 +133,28 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
         }
       }
       Refusal.unless(!parts.isEmpty(), "That file has no notes: nothing can be brought in.");
+      Refusal.unless(
+          parts.size() <= Show.MOST_PARTS,
+          "%s lines are more than the %s parts of a show: join the lines of one channel, or leave some out.",
+          parts.size(),
+          Show.MOST_PARTS);
+      Arrival arrival =
+          new Arrival(Optional.of(time.tempo()), Optional.of(time.meter()), parts, onto, form());
+      return new Arranging(arrival, leftOut());
+    }
+
+    private List<String> leftOut() {
       List<String> leftOut = new ArrayList<>(song.leftOut());
+      long tempi = song.tempos().size() - 1L;
+      if (tempi > 0) {
+        leftOut.add(many(tempi, "change") + " of tempo: %s holds.".formatted(time.tempo()));
+      }
+      long meters = song.bars().changes().size() - 1L;
+      if (meters > 0) {
+        leftOut.add(
+            many(meters, "change")
+                + " of meter: %s holds; it is cut on the song's own bar lines.".formatted(meter));
+      }
       int others = song.lines().size() - parts.size();
       if (others > 0) {
         leftOut.add(others == 1 ? "1 line was not chosen." : others + " lines were not chosen.");
@@ -131,55 +162,37 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
       if (tooMany > 0) {
         leftOut.add(tooMany + " notes or moves: a clip holds no more.");
       }
-      Arrival arrival =
-          new Arrival(Optional.of(song.tempo()), Optional.of(song.meter()), parts, onto, form());
-      return new Arranging(arrival, leftOut);
+      return leftOut;
     }
 
-    /** At markers, on the bar lines at or before them; or every so many bars. */
-    private List<Piece> pieces() {
-      long bar = meter.barTicks();
-      long end = song.end(bar);
-      List<Piece> all = new ArrayList<>();
-      long step = (choice.cut() > 0 ? choice.cut() : Choice.MOST_BARS) * bar;
-      Refusal.unless(
-          Ticks.ceil(end, step) / step + song.markers().size() <= Arrival.MOST_CLIPS,
-          "That would be more than %s clips: cut it into longer ones.",
-          Arrival.MOST_CLIPS);
-      if (choice.cut() > 0) {
-        cut(all, 0, end, "", choice.cut() * bar);
-        return all;
-      }
-      long from = 0;
-      String name = "";
-      for (MidiSong.Marker marker : song.markers()) {
-        long tick = Ticks.nearest(marker.tick(), bar);
-        if (tick > from && tick < end) {
-          cut(all, from, tick, name, Choice.MOST_BARS * bar);
-          from = tick;
-        }
-        name = marker.name();
-      }
-      cut(all, from, end, name, Choice.MOST_BARS * bar);
-      return all;
+    private static String many(long count, String what) {
+      return count + " " + what + (count == 1 ? "" : "s");
     }
 
-    private static void cut(List<Piece> all, long from, long until, String name, long longest) {
-      for (long tick = from; tick < until; tick += longest) {
-        all.add(new Piece(tick, Math.min(until, tick + longest), name));
-      }
-    }
-
+    /** The clips of a line; what is played in several pieces alike is one clip. */
     private void add(int place) {
       MidiSong.Line line = song.lines().get(place);
       PartId id = new PartId(place + 1);
-      String name = line.name().isEmpty() ? line.sound().name() : line.name();
-      Part part = Part.of(id, name, line.sound()).withBalance(line.balance());
+      Part part = Part.of(id, line.called(), line.sound()).withBalance(line.balance());
       List<Clip> shelf = new ArrayList<>();
+      Map<ClipContent, ClipId> made = new HashMap<>();
       for (int i = 0; i < pieces.size(); i++) {
-        Optional<Clip> clip = clip(line, pieces.get(i), part.withShelf(shelf).freeLetter());
-        lineUps.get(i).put(id, clip.map(Clip::id));
-        clip.ifPresent(shelf::add);
+        Pieces.Piece piece = pieces.get(i);
+        ClipContent content = ClipContent.of(line, piece);
+        tooMany += content.tooMany();
+        Optional<ClipId> clip = Optional.empty();
+        if (!content.isSilent()) {
+          clip = Optional.ofNullable(made.get(content));
+          if (clip.isEmpty()) {
+            String letter = part.withShelf(shelf).freeLetter();
+            Clip anew =
+                content.clip(new ClipId(nextClip++), letter, manner()).withName(nameOf(piece));
+            shelf.add(anew);
+            made.put(content, anew.id());
+            clip = Optional.of(anew.id());
+          }
+        }
+        lineUps.get(i).put(id, clip);
       }
       if (!shelf.isEmpty()) {
         parts.add(part.withShelf(shelf));
@@ -187,53 +200,30 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
       }
     }
 
-    private Optional<Clip> clip(MidiSong.Line line, Piece piece, String letter) {
-      List<Note> notes = new ArrayList<>();
-      for (RunNote note : line.notes()) {
-        if (note.place() >= piece.from() && note.place() < piece.until()) {
-          long tick = note.place() - piece.from();
-          long length = Math.max(Note.SHORTEST, note.length());
-          if (notes.size() < Clip.MOST_NOTES) {
-            notes.add(Note.of(notes.size() + 1, note.pitch(), note.velocity(), tick, tick, length));
-          } else {
-            tooMany++;
-          }
-        }
-      }
-      if (notes.isEmpty()) {
-        return Optional.empty();
-      }
-      List<ControllerMove> moves = new ArrayList<>();
-      for (ControllerMove move : line.moves()) {
-        if (move.place() >= piece.from() && move.place() < piece.until()) {
-          if (moves.size() < Clip.MOST_MOVES) {
-            long id = moves.size() + 1;
-            moves.add(move.withId(id).withPlace(move.place() - piece.from()));
-          } else {
-            tooMany++;
-          }
-        }
-      }
-      LoopWindow window = new LoopWindow(0, piece.until() - piece.from());
-      Layer layer = new Layer(1, notes).withMoves(moves);
-      return Optional.of(
-          Clip.of(new ClipId(nextClip++), letter, window, layer).withName(piece.name()));
+    /**
+     * Pieces of a song follow one another: nothing of their own end is under way where they enter.
+     */
+    private Manner manner() {
+      return pieces.size() == 1
+          ? Manner.DEFAULT
+          : Manner.DEFAULT.withComesIn(ComesIn.FROM_THE_TOP).withUnderWay(false);
     }
 
-    /** Where it is cut at markers each piece is a section, which goes on by itself to the next. */
+    private String nameOf(Pieces.Piece piece) {
+      return pieces.size() == 1 ? "" : piece.name();
+    }
+
+    /** Each piece is a section, which goes on by itself to the next. */
     private List<Section> form() {
       List<Section> form = new ArrayList<>();
-      if (choice.cut() > 0 || pieces.size() > Section.MOST) {
-        return form;
-      }
-      for (int i = 0; i < pieces.size(); i++) {
-        Piece piece = pieces.get(i);
-        int bars = (int) ((piece.until() - piece.from()) / meter.barTicks());
+      for (int i = 0; asForm && i < pieces.size(); i++) {
+        Pieces.Piece piece = pieces.get(i);
+        int bars = (int) (piece.length() / meter.barTicks());
         Optional<Section.GoesOn> goesOn =
             i + 1 < pieces.size()
                 ? Optional.of(new Section.GoesOn(bars, new SectionId(i + 2)))
                 : Optional.empty();
-        String letter = String.valueOf((char) ('A' + i));
+        String letter = Letters.free('A', l -> form.stream().anyMatch(s -> s.letter().equals(l)));
         form.add(
             new Section(new SectionId(i + 1), letter, piece.name(), lineUps.get(i), false, goesOn));
       }

@@ -1,9 +1,12 @@
 package ancora.core.file;
 
 import ancora.core.analysis.Onset;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
+import java.util.NavigableMap;
+import java.util.TreeMap;
+import java.util.function.LongToDoubleFunction;
 
 /** The onsets of a Standard MIDI File, at the instants that its tempo map gives them. */
 public final class MidiOnsets {
@@ -25,29 +28,45 @@ public final class MidiOnsets {
    * refused.
    */
   public static List<Onset> of(byte[] file) {
-    MidiReader.Read read = MidiReader.read(file);
-    List<MidiReader.Event> events = new ArrayList<>();
-    for (List<MidiReader.Event> track : read.tracks()) {
-      track.stream().filter(event -> isTempo(event) || isOnset(event)).forEach(events::add);
+    return of(MidiReader.read(file));
+  }
+
+  static List<Onset> of(MidiReader.Read read) {
+    LongToDoubleFunction micros = micros(read);
+    return read.tracks().stream()
+        .flatMap(List::stream)
+        .filter(MidiOnsets::isOnset)
+        .sorted(Comparator.comparingLong(MidiReader.Event::tick))
+        .map(e -> new Onset(micros.applyAsDouble(e.tick()), e.data1(), e.data2()))
+        .toList();
+  }
+
+  /** From a tick on each lasts so long. */
+  private record Pace(double micros, double aTick) {}
+
+  /** At which instant each tick of a file lies, in microseconds from its beginning. */
+  static LongToDoubleFunction micros(MidiReader.Read read) {
+    if (read.ticksAQuarter() == 0) {
+      return tick -> tick * MICROS_A_SECOND / read.ticksASecond();
     }
-    events.sort(
-        Comparator.comparingLong(MidiReader.Event::tick).thenComparing(event -> !isTempo(event)));
-    boolean counts = read.ticksAQuarter() > 0;
-    List<Onset> onsets = new ArrayList<>();
-    double micros = 0;
-    double aTick =
-        counts ? MICROS_A_QUARTER / read.ticksAQuarter() : MICROS_A_SECOND / read.ticksASecond();
-    long tick = 0;
-    for (MidiReader.Event event : events) {
-      micros += (event.tick() - tick) * aTick;
-      tick = event.tick();
-      if (isOnset(event)) {
-        onsets.add(new Onset(micros, event.data1(), event.data2()));
-      } else if (counts) {
-        aTick = microsAQuarter(event.meta()) / read.ticksAQuarter();
-      }
-    }
-    return onsets;
+    NavigableMap<Long, Pace> paces = new TreeMap<>();
+    paces.put(0L, new Pace(0, MICROS_A_QUARTER / read.ticksAQuarter()));
+    read.tracks().stream()
+        .flatMap(List::stream)
+        .filter(MidiOnsets::isTempo)
+        .sorted(Comparator.comparingLong(MidiReader.Event::tick))
+        .forEach(
+            event -> {
+              double at = micros(paces, event.tick());
+              double aTick = microsAQuarter(event.meta()) / read.ticksAQuarter();
+              paces.put(event.tick(), new Pace(at, aTick));
+            });
+    return tick -> micros(paces, tick);
+  }
+
+  private static double micros(NavigableMap<Long, Pace> paces, long tick) {
+    Map.Entry<Long, Pace> from = paces.floorEntry(tick);
+    return from.getValue().micros() + (tick - from.getKey()) * from.getValue().aTick();
   }
 
   private static boolean isOnset(MidiReader.Event event) {

@@ -2,12 +2,18 @@ package ancora.core.file;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.CharBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.zip.GZIPInputStream;
 
 /**
  * Reads a Standard MIDI File (Standard MIDI Files 1.0), of type 0 or 1, within bounds; what is not
@@ -21,6 +27,14 @@ final class MidiReader {
 
   static final int MOST_TRACKS = 64;
   static final int MOST_EVENTS = 100_000;
+
+  private static final String TOO_LARGE = "That file is larger than 4 MB: send a part of it.";
+
+  /** "RIFF", "RMID" and "data", read with the lowest byte first. */
+  private static final int RIFF = 0x46464952;
+
+  private static final int RMID = 0x44494d52;
+  private static final int DATA = 0x61746164;
 
   private static final int HEADER = 0x4d546864;
   private static final int TRACK = 0x4d54726b;
@@ -73,8 +87,42 @@ final class MidiReader {
 
   /** Reads a file. */
   static Read read(byte[] bytes) {
-    Refusal.unless(bytes.length <= MOST_BYTES, "That file is larger than 4 MB: send a part of it.");
-    return new MidiReader(bytes).file();
+    byte[] plain = isPacked(bytes) ? unpacked(bytes) : bytes;
+    Refusal.unless(plain.length <= MOST_BYTES, TOO_LARGE);
+    return new MidiReader(unwrapped(plain)).file();
+  }
+
+  /** Of gzip (RFC 1952): its first two bytes. */
+  private static boolean isPacked(byte[] bytes) {
+    return bytes.length > 2 && bytes[0] == 0x1f && bytes[1] == (byte) 0x8b;
+  }
+
+  private static byte[] unpacked(byte[] bytes) {
+    try (InputStream in = new GZIPInputStream(new ByteArrayInputStream(bytes))) {
+      return in.readNBytes(MOST_BYTES + 1);
+    } catch (IOException broken) {
+      throw new Refusal("That packed file is broken: send it again.");
+    }
+  }
+
+  /** A file in RIFF, of form RMID (RP-29, from memory): the MIDI file is its chunk "data". */
+  private static byte[] unwrapped(byte[] bytes) {
+    ByteBuffer in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+    if (bytes.length < 12 || in.getInt(0) != RIFF || in.getInt(8) != RMID) {
+      return bytes;
+    }
+    in.position(12);
+    while (in.remaining() >= 8) {
+      int kind = in.getInt();
+      long length = in.getInt() & 0xffffffffL;
+      if (kind == DATA || length > in.remaining()) {
+        int there = (int) Math.min(length, in.remaining());
+        return Arrays.copyOfRange(bytes, in.position(), in.position() + there);
+      }
+      // chunks begin on even bytes
+      in.position((int) Math.min(bytes.length, in.position() + length + length % 2));
+    }
+    return new byte[0];
   }
 
   private Read file() {
@@ -217,19 +265,26 @@ final class MidiReader {
     return bytes;
   }
 
-  /**
-   * Text in UTF-8, as most write it today, or in Latin-1, as many did; without control characters.
-   */
-  static String text(byte[] bytes) {
-    String text;
+  /** Text in UTF-8, as most write it today, or in Latin-1, as many did. */
+  private static String decoded(byte[] bytes) {
     try {
       CharBuffer decoded = StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(bytes));
-      text = decoded.toString();
+      return decoded.toString();
     } catch (CharacterCodingException other) {
-      text = new String(bytes, StandardCharsets.ISO_8859_1);
+      return new String(bytes, StandardCharsets.ISO_8859_1);
     }
+  }
+
+  /** Words as they are sung, with their spaces; a line that begins, or ends, is a slash. */
+  static String written(byte[] bytes) {
+    return decoded(bytes).replaceAll("[\\r\\n\\\\]", "/").replaceAll("\\p{Cntrl}", "");
+  }
+
+  /** A name, without control characters. */
+  static String text(byte[] bytes) {
     StringBuilder plain = new StringBuilder();
-    text.codePoints()
+    decoded(bytes)
+        .codePoints()
         .filter(c -> !Character.isISOControl(c))
         .limit(Names.LONGEST)
         .forEach(plain::appendCodePoint);

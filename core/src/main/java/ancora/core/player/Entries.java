@@ -32,13 +32,10 @@ final class Entries {
 
   /**
    * Where a clip leaves its notes end, but for what the clip that enters there goes on with: a note
-   * of its own, as when its window was moved, or a pitch that is under way in it.
+   * of its own, as when its window was moved, a pitch that is under way in it.
    */
   void leave(PartPlan part, Span span, long tick) {
-    Optional<Span> enters =
-        part.spans().stream()
-            .filter(next -> next.from() == span.until() && next != span)
-            .findFirst();
+    Optional<Span> enters = entering(part, span);
     List<UnderWay> under = enters.map(next -> Occurrences.underWay(next, tick)).orElse(List.of());
     voices.pass(
         tick,
@@ -68,6 +65,36 @@ final class Entries {
     if (!span.moves().isEmpty()) {
       controllers.release(tick, micros(tick), part.part(), span);
     }
+  }
+
+  /** What is tied over the start of the clip that enters where one leaves sounds on as its note. */
+  void tie(PartPlan part, Span span, long tick) {
+    Optional<Span> enters = entering(part, span);
+    if (enters.isEmpty()) {
+      return;
+    }
+    Span next = enters.get();
+    voices.pass(
+        tick,
+        micros(tick),
+        span.id(),
+        voice ->
+            Occurrences.tied(next, voice.pitch(), tick)
+                .map(
+                    note ->
+                        new Hold(
+                            next,
+                            note.id(),
+                            note.place(),
+                            tick,
+                            Occurrences.naturalEnd(note, tick)))
+                .or(() -> Optional.of(voice.hold())));
+  }
+
+  private static Optional<Span> entering(PartPlan part, Span leaves) {
+    return part.spans().stream()
+        .filter(next -> next.from() == leaves.until() && next != leaves)
+        .findFirst();
   }
 
   void loopDown(PartPlan part, Span span, PlannedNote note, long at, long attack, long end) {

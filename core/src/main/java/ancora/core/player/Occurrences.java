@@ -6,6 +6,7 @@ import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 
 /** When the notes of a span come round. */
 final class Occurrences {
@@ -65,6 +66,14 @@ final class Occurrences {
 
   static long naturalEnd(PlannedNote note, long attack) {
     return note.length() == PlannedNote.DRONE ? Ticks.OPEN : attack + note.length();
+  }
+
+  /** The note that a pitch which sounds goes on with at a tick, without an attack. */
+  static Optional<PlannedNote> tied(Span span, int pitch, long at) {
+    return span.notes().stream()
+        .filter(note -> note.tied() && note.pitch() == pitch)
+        .filter(note -> !of(span, note, at - 1, at).isEmpty())
+        .findFirst();
   }
 
   static List<Long> of(Span span, PlannedNote note, long after, long last) {

@@ -24,6 +24,9 @@ import java.util.Set;
  */
 public final class VirtualPlayer {
 
+  /** What is tied over a line is so before anything ends there. */
+  private static final int TIES = -1;
+
   private final Ear out;
   private final Voices voices;
   private final SoundingControllers controllers;
@@ -182,7 +185,7 @@ public final class VirtualPlayer {
       return;
     }
     for (Event event : events(done.getAsLong(), last, map.get())) {
-      endUpTo(event.tick(), map.get());
+      endUpTo(event.rank() == TIES ? event.tick() - 1 : event.tick(), map.get());
       event.happen().run();
     }
     endUpTo(last, map.get());
@@ -197,6 +200,7 @@ public final class VirtualPlayer {
           events.add(new Event(span.from(), 1, () -> entries.onTime(part, span)));
         }
         if (span.until() > after && span.until() <= last) {
+          events.add(new Event(span.until(), TIES, () -> entries.tie(part, span, span.until())));
           events.add(new Event(span.until(), 0, () -> leave(part, span, span.until())));
         }
         events.addAll(controllers.events(part.part(), span, after, last, map));
@@ -251,6 +255,7 @@ public final class VirtualPlayer {
     for (PartPlan part : plan.orElseThrow().parts()) {
       for (Span span : part.spans()) {
         if (span.until() <= now && !left.contains(span.id())) {
+          entries.tie(part, span, now + 1);
           leave(part, span, now + 1);
         }
       }

@@ -97,16 +97,25 @@ class RunsAsFilesTest {
         .toList();
   }
 
-  /** What is written comes in again as what it was. */
+  /** What is written comes in again as what it was: each sound of a part as a line of its own. */
   @Property(tries = 80)
   void whatWasPerformedComesInAgain(@ForAll long seed) {
     for (Run run : RunsTest.performed(new Random(seed)).runs()) {
       MidiSong song = MidiSong.read(MidiFile.of("Night", run, MidiFile.Type.TRACKS).bytes());
-      List<RunPart> parts = run.parts();
-      assertThat(song.lines()).hasSameSizeAs(parts);
-      for (int i = 0; i < parts.size(); i++) {
-        List<RunNote> read = song.lines().get(i).notes().stream().sorted(ORDER).toList();
-        assertThat(read).isEqualTo(notes(run, parts.get(i)));
+      for (int i = 0; i < run.parts().size(); i++) {
+        int track = i + 2;
+        List<RunNote> read =
+            song.lines().stream()
+                .filter(line -> line.track() == track)
+                .flatMap(line -> line.notes().stream())
+                .filter(note -> note.pitch() < Note.PEDAL)
+                .sorted(ORDER)
+                .toList();
+        assertThat(read)
+            .isEqualTo(
+                notes(run, run.parts().get(i)).stream()
+                    .filter(note -> note.pitch() < Note.PEDAL)
+                    .toList());
       }
     }
   }
@@ -404,11 +413,11 @@ class RunsAsFilesTest {
     assertThat(show.parts())
         .extracting(p -> p.name() + p.shelf().size())
         .containsExactly("Keys2", "Bass2");
-    assertThat(show.form()).extracting(Section::name).containsExactly("", "B Lamp");
+    assertThat(show.form()).extracting(Section::name).containsExactly("bars 1–2", "B Lamp");
     assertThat(show.parts().get(0).shelf().get(0).notes().map(Note::meant).toList())
         .containsExactly(0L, BAR);
     assertThat(engine.stage().on(show.parts().get(0).id()).ready()).isPresent();
-    assertThat(arranging.leftOut()).containsExactly("1 change of tempo: the first tempo holds.");
+    assertThat(arranging.leftOut()).containsExactly("1 change of tempo: 120 bpm holds.");
 
     // one step
     assertThat(engine.apply(new UndoCommand.Undo(), 1, 1)).isInstanceOf(Outcome.Done.class);
@@ -422,7 +431,7 @@ class RunsAsFilesTest {
         Concert.of(s -> s.mapPart(KEYS, p -> Concert.shelved(p, clip(A, note(1, 60, 0, 480)))))
             .stage();
     MidiSong song = MidiSong.read(MidiFile.of("Quay", night(), MidiFile.Type.TRACKS).bytes());
-    Choice choice = new Choice(List.of(0), Map.of(0, KEYS), 1);
+    Choice choice = Choice.all(1).withLines(List.of(0)).withOnto(Map.of(0, KEYS));
     Arranging arranging = Arranging.of(song, choice, stage.show());
     Engine engine = Engine.of(stage.withShow(stage.show().withTempo(Tempo.of(77))));
     engine.apply(new ShelfCommand.BringIn(arranging.arrival()), 0, 0);

@@ -101,7 +101,7 @@ class MidiSongTest {
     assertThat(notes(song, 3)).containsExactly("48 0 3840 96", "60 0 3840 96");
     assertThat(notes(song, 2)).containsExactly("67 960 2880 64");
     assertThat(notes(song, 1)).containsExactly("76 1920 1920 32");
-    assertThat(song.bars()).isEqualTo(1);
+    assertThat(song.barCount()).isEqualTo(1);
     assertThat(song.leftOut()).isEmpty();
   }
 
@@ -231,17 +231,13 @@ class MidiSongTest {
         MidiSong.read(
             track(
                 "00 FF 51 03 07 A1 20 60 FF 51 03 06 1A 80 00 FF 58 04 03 02 18 08"
-                    + " 60 FF 58 04 04 02 18 08 00 C0 05 00 C0 06 00 A0 3C 40 00 B0 7B 00"
+                    + " 60 FF 58 04 04 02 18 08 00 C0 05 00 C0 06 00 A0 3C 40 00 B0 62 00"
                     + NOTE
                     + END));
-    assertThat(song.meter()).isEqualTo(Meter.of(3, 4));
+    assertThat(song.meter()).as("that of the first note").isEqualTo(Meter.COMMON);
+    assertThat(song.tempo()).isEqualTo(Tempo.of(150));
     assertThat(song.leftOut())
-        .containsExactly(
-            "1 change of tempo: the first tempo holds.",
-            "1 change of meter: the first meter holds.",
-            "1 change of sound: the first of each line holds.",
-            "1 pressure on single keys.",
-            "1 control change that no clip keeps.");
+        .containsExactly("1 pressure on single keys.", "1 control change that no clip keeps.");
   }
 
   /** Channel volume 64 is 40 log(64/127) dB, as General MIDI Level 2 has it; pan 0 is left. */

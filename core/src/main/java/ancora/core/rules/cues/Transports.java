@@ -43,9 +43,10 @@ public final class Transports {
   /** From the top at the first tick that it may enter on; in step, at once. */
   private static Vamp atTheStart(Stage stage, PartId part, ClipId id) {
     Clip clip = stage.clip(part, id);
-    return clip.manner().comesIn() == ComesIn.IN_STEP
-        ? Vamp.of(id, clip.recordedAt(), 0)
-        : Vamp.of(id, Cues.fromTheTop(stage, clip, 0), Cues.fromTheTop(stage, clip, 0));
+    boolean inStep = clip.manner().comesIn() == ComesIn.IN_STEP;
+    long from = inStep ? 0 : Cues.fromTheTop(stage, clip, 0);
+    return Vamp.of(id, inStep ? clip.recordedAt() : from, from)
+        .withFrom(from, new Vamp.Entry(0, clip.manner().underWay(), false));
   }
 
   public static Stage startAtOnce(Stage stage, Moment moment) {

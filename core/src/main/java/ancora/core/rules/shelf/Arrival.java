@@ -30,7 +30,7 @@ public record Arrival(
     List<Section> form) {
 
   /** No more clips arrive at once. */
-  public static final int MOST_CLIPS = 512;
+  public static final int MOST_CLIPS = 1024;
 
   /** Clips that go to a part that is there. */
   public record Onto(PartId arriving, PartId part) {}
