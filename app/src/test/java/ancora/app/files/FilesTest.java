@@ -187,7 +187,7 @@ class FilesTest {
     assertThat(refused("x.mid", "lamp".getBytes())).contains("no MIDI file");
     assertThat(refused("x.json", "{".getBytes())).contains("cut off");
     assertThat(refused("x.jsonl", "lamp".getBytes())).contains("line 1");
-    assertThat(refused("x.wav", "lamp".getBytes())).contains(".mid, .json or .jsonl");
+    assertThat(refused("x.wav", "lamp".getBytes())).contains(".mid, .kar or .rmi");
     assertThat(refused("x.mid", new byte[0])).contains("empty");
     assertThat(refused("x.json", new byte[49 << 20])).contains("larger than 48 MB");
     byte[] form = get("/shows/1/form.mid").body();

@@ -224,16 +224,7 @@ final class Cutting {
   }
 
   private static Take where(Take take, Predicate<Note> keep) {
-    Take left = take.mapLayers(layer -> layer.where(keep));
-    Take without = left.withoutEmptyLayers();
-    return without.layers().isEmpty()
-        ? without.withLayers(
-            List.of(
-                left.layers().stream()
-                    .findFirst()
-                    .map(l -> Layer.empty(l.number()))
-                    .orElse(Layer.empty(1))))
-        : without;
+    return take.mapLayers(layer -> layer.where(keep)).withoutEmptyLayers();
   }
 
   private static Set<Long> ids(Clip clip) {
