@@ -93,7 +93,11 @@ final class Cutting {
 
   private static Take piece(Take take, LoopWindow window) {
     Take inside = take.mapLayers(layer -> layer.whereMoves(move -> window.contains(move.place())));
-    return where(inside, note -> window.contains(note.meant())).withStretches(List.of());
+    Take piece = where(inside, note -> window.contains(note.meant())).withStretches(List.of());
+    // of layers with nothing in them only a first one stays
+    return piece.allLayers().allMatch(Layer::isEmpty)
+        ? piece.withLayers(List.of(Layer.empty(1)))
+        : piece;
   }
 
   static Result repeat(Stage stage, PartId part, List<ClipId> clips, int times, Moment moment) {
@@ -224,7 +228,16 @@ final class Cutting {
   }
 
   private static Take where(Take take, Predicate<Note> keep) {
-    return take.mapLayers(layer -> layer.where(keep)).withoutEmptyLayers();
+    Take left = take.mapLayers(layer -> layer.where(keep));
+    Take without = left.withoutEmptyLayers();
+    return without.layers().isEmpty()
+        ? without.withLayers(
+            List.of(
+                left.layers().stream()
+                    .findFirst()
+                    .map(l -> Layer.empty(l.number()))
+                    .orElse(Layer.empty(1))))
+        : without;
   }
 
   private static Set<Long> ids(Clip clip) {
