@@ -13,10 +13,12 @@ const perTick = (bpm) => 60e6 / bpm / 960;
 
 // MIDI 1.0 detailed specification, table I (channel voice messages) and table III (controllers).
 test("what sounds is told as MIDI 1.0 has it", () => {
-  const act = (kind, pitch, velocity) => messageOf({ kind, pitch, velocity }, 3);
+  const act = (kind, pitch, velocity) => messageOf({ kind, pitch, velocity }, { channel: 3, volume: 64 });
   assert.deepEqual(act("on", 60, 100), [0x93, 60, 100]);
   assert.deepEqual(act("off", 60, 0), [0x83, 60, 64], "a release velocity of 64 says nothing");
   assert.deepEqual(act("control", 64, 127), [0xb3, 64, 127]);
+  assert.deepEqual(act("control", 7, 127), [0xb3, 7, 64], "as loud as its part");
+  assert.deepEqual(act("control", 7, 64), [0xb3, 7, 32]);
   assert.deepEqual(act("bend", 0, 8192), [0xe3, 0, 0x40], "the middle, low seven bits first");
   assert.deepEqual(act("bend", 0, 16383), [0xe3, 0x7f, 0x7f]);
   assert.deepEqual(act("pressure", 0, 33), [0xd3, 33]);

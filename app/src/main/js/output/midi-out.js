@@ -13,6 +13,7 @@ const CHANNEL_PRESSURE = 0xd0;
 const PITCH_BEND = 0xe0;
 
 const BANK_COARSE = 0;
+const FULL = 127;
 const VOLUME = 7;
 const PAN = 10;
 const BANK_FINE = 32;
@@ -22,17 +23,22 @@ const RELEASE_VELOCITY = 64;
 
 /**
  * @param {import("../player/voices.js").Action} action
- * @param {number} channel 0 to 15
+ * @param {{channel: number, volume?: number}} output channel 0 to 15; its volume, 127 if none
  * @returns {number[]} the bytes of its message
  */
-export function messageOf({ kind, pitch, velocity }, channel) {
+export function messageOf({ kind, pitch, velocity }, { channel, volume = FULL }) {
   switch (kind) {
     case "on":
       return [NOTE_ON | channel, pitch, velocity];
     case "off":
       return [NOTE_OFF | channel, pitch, RELEASE_VELOCITY];
     case "control":
-      return [CONTROL_CHANGE | channel, pitch, velocity];
+      // what a clip says of the volume is against how the part stands in the whole
+      return [
+        CONTROL_CHANGE | channel,
+        pitch,
+        pitch === VOLUME ? Math.round((volume * velocity) / FULL) : velocity,
+      ];
     case "bend":
       return [PITCH_BEND | channel, velocity & 0x7f, velocity >> 7];
     default:

@@ -196,7 +196,7 @@ export class Outside {
       this.#silence(output);
     } else if (this.on && port) {
       const at = this.#present();
-      const ends = this.keys.left(output, part, at).map((action) => messageOf(action, output.channel));
+      const ends = this.keys.left(output, part, at).map((action) => messageOf(action, output));
       ends.forEach((message) => this.#sendAt(port, message, at));
     }
   }
@@ -221,7 +221,7 @@ export class Outside {
       const output = this.outputs.get(action.part);
       const port = output && this.midi.outputs.get(output.device);
       for (const told of port ? this.keys.told(output, action) : []) {
-        const message = messageOf(told, output.channel);
+        const message = messageOf(told, output);
         if (atOnce) {
           port.send(message);
         } else {

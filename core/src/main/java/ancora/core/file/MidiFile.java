@@ -52,6 +52,8 @@ public record MidiFile(byte[] bytes, List<String> said) {
   private static final int TIME_SIGNATURE = 0x58;
 
   private static final int VOLUME = 7;
+  private static final int FULL = 127;
+  private static final Controller LEVEL = Controller.change(VOLUME);
   private static final int PAN = 10;
 
   /** MIDI clocks in a quarter note, which a time signature event counts in. */
@@ -143,7 +145,7 @@ public record MidiFile(byte[] bytes, List<String> said) {
           sound(track, sound.tick() + later, channel, sound.sound());
         }
         for (From.OfBalance balance : part.balances()) {
-          balance(track, balance.tick() + later, channel, balance);
+          balance(track, balance.tick() + later, channel, balance, moved(part, balance.tick()));
         }
       }
       List<RunNote> notes = part.allNotes();
@@ -158,8 +160,29 @@ public record MidiFile(byte[] bytes, List<String> said) {
         }
       }
       for (ControllerMove move : part.allMoves()) {
-        add(track, move.place() + later, Rank.MOVE, message(move, channel));
+        ControllerMove told =
+            move.controller().equals(LEVEL)
+                ? new ControllerMove(
+                    LEVEL, move.place(), volume(standing(part, move.place()), move.value()))
+                : move;
+        add(track, told.place() + later, Rank.MOVE, message(told, channel));
       }
+    }
+
+    /** What a clip says of the volume at a tick, against how its part stands in the whole. */
+    private static int moved(RunPart part, long tick) {
+      return part.allMoves().stream()
+          .filter(move -> move.controller().equals(LEVEL) && move.place() <= tick)
+          .reduce((a, b) -> b)
+          .map(ControllerMove::value)
+          .orElse(FULL);
+    }
+
+    private static From.OfBalance standing(RunPart part, long tick) {
+      return part.balances().stream()
+          .filter(from -> from.tick() <= tick)
+          .reduce((a, b) -> b)
+          .orElse(part.balances().get(0));
     }
 
     private void meter(Meter meter, long tick) throws InvalidMidiDataException {
@@ -203,14 +226,15 @@ public record MidiFile(byte[] bytes, List<String> said) {
           new ShortMessage(ShortMessage.PROGRAM_CHANGE, channel, sound.program(), 0));
     }
 
-    private static void balance(List<Event> track, long tick, int channel, From.OfBalance from)
+    /** One volume for both: a device answers to each with its square, so they are multiplied. */
+    private static int volume(From.OfBalance standing, int moved) {
+      return Math.round(PartOutput.volume(standing.gain()) * moved / (float) FULL);
+    }
+
+    private static void balance(
+        List<Event> track, long tick, int channel, From.OfBalance from, int moved)
         throws InvalidMidiDataException {
-      change(
-          track,
-          tick,
-          channel,
-          VOLUME,
-          from.heard() ? PartOutput.volume(from.balance().gain()) : 0);
+      change(track, tick, channel, VOLUME, volume(from, moved));
       change(track, tick, channel, PAN, PartOutput.pan(from.balance().pan()));
     }
 

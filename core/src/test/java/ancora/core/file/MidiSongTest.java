@@ -3,12 +3,14 @@ package ancora.core.file;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.tuple;
+import static org.assertj.core.api.Assertions.within;
 
 import ancora.core.Refusal;
 import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.run.RunNote;
+import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
@@ -20,6 +22,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
+import java.util.zip.GZIPOutputStream;
 import javax.sound.midi.InvalidMidiDataException;
 import javax.sound.midi.MetaMessage;
 import javax.sound.midi.MidiEvent;
@@ -257,6 +260,192 @@ class MidiSongTest {
         .extracting(ControllerMove::controller, ControllerMove::value)
         .containsExactly(tuple(Controller.change(1), 0x21), tuple(Controller.BEND, 0x50 << 7));
     assertThat(line.notes()).extracting(RunNote::pitch).containsExactly(60, Note.PEDAL);
+  }
+
+  /** Two tracks of a type 1 file, 96 ticks to the quarter note. */
+  private static byte[] tracks(String one, String two) {
+    return bytes(
+        "4D546864 00000006 0001 0002 0060 4D54726B %08X %s 4D54726B %08X %s"
+            .formatted(bytes(one).length, one, bytes(two).length, two));
+  }
+
+  private static final String C_AND_D = "00 90 3C 40 60 80 3C 00 00 90 3E 40 60 80 3E 00 ";
+
+  @Test
+  void tempoAndMeterHoldThatDoAtTheFirstNoteTheLastOfThoseOnATick() {
+    // a bar of set-up at 60 in 4/4; at the first note 100, then 140 on the same tick; later 150 for
+    // long
+    MidiSong song =
+        MidiSong.read(
+            track(
+                "00 FF 51 03 0F 42 40 83 00 FF 51 03 09 27 C0 00 FF 51 03 06 8A 1B "
+                    + C_AND_D
+                    + "81 40 FF 51 03 06 1A 80 00 90 3C 40 8C 00 80 3C 00 "
+                    + END));
+    assertThat(song.tempo().bpm()).isCloseTo(140, within(0.01));
+    assertThat(song.first()).isEqualTo(3840);
+    assertThat(song.times())
+        .as("the one that lasts longest first; the bar of set-up is none")
+        .extracting(time -> Math.round(time.tempo().bpm()) + " " + time.bar())
+        .containsExactly("150 3", "140 2");
+  }
+
+  @Test
+  void anUpbeatIsMadeABarByARestBeforeIt() {
+    // 1/8 for the upbeat, then 4/4, as engravers write it
+    MidiSong song =
+        MidiSong.read(
+            track(
+                "00 FF 58 04 01 03 18 08 00 90 3C 40 30 80 3C 00 00 FF 58 04 04 02 18 08 "
+                    + C_AND_D
+                    + END));
+    assertThat(song.meter()).isEqualTo(Meter.COMMON);
+    assertThat(notes(song, 1))
+        .containsExactly("60 3360 480 64", "60 3840 960 64", "62 4800 960 64");
+    assertThat(song.barCount()).isEqualTo(2);
+  }
+
+  @Test
+  void barLinesGoAlongTheMeters() {
+    MidiSong song =
+        MidiSong.read(
+            track(
+                "00 FF 58 04 03 02 18 08 82 20 FF 58 04 02 02 18 08 81 40 FF 58 04 04 02 18 08 "
+                    + C_AND_D
+                    + END));
+    SongBars bars = song.bars();
+    assertThat(bars.lineAfter(0)).isEqualTo(2880);
+    assertThat(bars.lineAfter(2880)).isEqualTo(4800);
+    assertThat(bars.lineAfter(4800)).isEqualTo(8640);
+    assertThat(bars.barAt(4799)).isEqualTo(2);
+    assertThat(bars.barAt(4800)).isEqualTo(3);
+    assertThat(bars.lineBy(8000)).isEqualTo(4800);
+    assertThat(bars.nearest(4000)).isEqualTo(4800);
+  }
+
+  /** Track 1 says program, volume and pedal of channel 1; track 2 plays on it. */
+  @Test
+  void aChannelIsInOneStateWhicheverTrackSaysIt() {
+    MidiSong song =
+        MidiSong.read(
+            tracks("00 C0 10 00 B0 07 40 00 B0 40 7F 81 40 B0 40 00 " + END, C_AND_D + END));
+    MidiSong.Line line = song.lines().get(0);
+    assertThat(line.sound()).isEqualTo(Sound.of(0x10));
+    assertThat(line.balance().level()).isEqualTo(-11.9);
+    assertThat(notes(song, 1)).contains("128 0 1920 127");
+    assertThat(line.moves()).as("a volume said once is the level, and no move").isEmpty();
+    assertThat(song.lines()).as("no line without notes").hasSize(1);
+  }
+
+  @Test
+  void aLineOfSeveralSoundsIsALineOfEach() {
+    MidiSong song =
+        MidiSong.read(track("00 C0 04 " + NOTE + "00 C0 30 " + NOTE + "00 C0 04 " + NOTE + END));
+    assertThat(song.lines())
+        .extracting(line -> line.called() + " " + line.notes().size())
+        .containsExactly(Sound.of(4).name() + " 2", Sound.of(0x30).name() + " 1");
+    assertThat(song.joined().lines())
+        .extracting(line -> line.called() + " " + line.notes().size())
+        .containsExactly(Sound.of(4).name() + " 3");
+  }
+
+  /** 127 at the first note, half of it (in value) before the second. */
+  @Test
+  void aVolumeThatMovesIsAMoveAgainstTheLevel() {
+    MidiSong song = MidiSong.read(track("00 B0 07 3C " + NOTE + "00 B0 07 1E " + NOTE + END));
+    MidiSong.Line line = song.lines().get(0);
+    assertThat(line.balance().level()).isEqualTo(-13.0);
+    assertThat(line.moves())
+        .extracting(ControllerMove::place, ControllerMove::value)
+        .containsExactly(tuple(0L, 127), tuple(960L, 64));
+  }
+
+  /** Channel mode messages (MIDI 1.0): 120 and 123 end what sounds on their channel. */
+  @ParameterizedTest
+  @CsvSource({"78", "7B", "7C", "7F"})
+  void allNotesOffEndsNotes(String mode) {
+    MidiSong song =
+        MidiSong.read(track("00 90 3C 40 60 B0 " + mode + " 00 60 91 3E 40 60 81 3E 00" + END));
+    assertThat(notes(song, 1)).containsExactly("60 0 960 64");
+    assertThat(notes(song, 2)).containsExactly("62 1920 960 64");
+    assertThat(song.leftOut()).isEmpty();
+  }
+
+  @Test
+  void anOnsetOnTheLastBarLineHasABar() {
+    MidiSong song = MidiSong.read(track(NOTE + "82 20 99 31 40 06 89 31 00" + END));
+    assertThat(notes(song, 10)).containsExactly("49 3840 60 64");
+    assertThat(song.barCount()).isEqualTo(2);
+    assertThat(MidiSong.read(track("00 90 3C 40 83 06 80 3C 00" + END)).barCount())
+        .as("a loop that reaches over its line by a thirty-second ends on it")
+        .isEqualTo(1);
+  }
+
+  @Test
+  void aTempoPastTheBoundsIsSaid() {
+    MidiSong song = MidiSong.read(track("00 FF 51 03 01 00 00 " + NOTE + END));
+    assertThat(song.tempo()).isEqualTo(Tempo.of(400));
+    assertThat(song.leftOut())
+        .containsExactly("1 tempo slower than 20 or faster than 400: the nearest holds.");
+  }
+
+  /** What is sung, as songs for singing have it: "@T" is the title, a slash begins a line. */
+  @Test
+  void songsForSinging() {
+    MidiSong song =
+        MidiSong.read(
+            track(
+                "00 FF 01 06 40 54 4C 61 6D 70 00 FF 01 04 2F 47 6F 20 "
+                    + NOTE
+                    + "00 FF 01 02 69 6E 00 FF 01 05 2F 4F 75 74 20 "
+                    + NOTE
+                    + END));
+    assertThat(song.title()).isEqualTo("Lamp");
+    assertThat(song.words()).extracting(MidiSong.Marker::name).contains("/Go ", "in", "/Out ");
+    Arranging arranging = Arranging.of(song, Choice.all(1).withWords(true), Show.named("Song"));
+    assertThat(arranging.arrival().parts().get(0).shelf()).hasSize(1);
+  }
+
+  /** RP-29 (from memory): the same file in a RIFF of form RMID; and gzip, RFC 1952. */
+  @Test
+  void wrappedAndPackedFilesAreTheSame() throws IOException {
+    byte[] plain = bytes(TYPE_0);
+    ByteArrayOutputStream packed = new ByteArrayOutputStream();
+    try (GZIPOutputStream out = new GZIPOutputStream(packed)) {
+      out.write(plain);
+    }
+    assertThat(MidiSong.read(packed.toByteArray())).isEqualTo(MidiSong.read(plain));
+    String data = "%02X000000".formatted(plain.length);
+    byte[] riff =
+        bytes("52494646 00000000 524D4944 4C495354 03000000 41424300 64617461" + data + TYPE_0);
+    assertThat(MidiSong.read(riff)).isEqualTo(MidiSong.read(plain));
+    assertThatThrownBy(() -> MidiSong.read(Arrays.copyOf(packed.toByteArray(), 20)))
+        .hasMessageContaining("packed file is broken");
+    byte[] bomb = new byte[64 << 20];
+    ByteArrayOutputStream small = new ByteArrayOutputStream();
+    try (GZIPOutputStream out = new GZIPOutputStream(small)) {
+      out.write(bomb);
+    }
+    assertThatThrownBy(() -> MidiSong.read(small.toByteArray())).hasMessageContaining("4 MB");
+  }
+
+  /** Quarters at 90, written without a tempo into a file at 120: bar lines are found in it. */
+  @Test
+  void whatWasPlayedFreelyIsBroughtInByBarLinesThatAreFound() {
+    StringBuilder events = new StringBuilder();
+    for (int beat = 0; beat < 32; beat++) {
+      // 128 of 192 ticks a second are a beat of 666.7 ms; the first of four is lower and louder
+      String key = beat % 4 == 0 ? "24 7F" : "2A 40";
+      events.append(
+          "00 99 %s 40 89 %s 00 40 99 2A 01 00 89 2A 00 ".formatted(key, key.substring(0, 2)));
+    }
+    String plain = events.toString().replace("40 99 2A 01 00 89 2A 00", "40 B9 01 00");
+    MidiSong song = MidiSong.found(track(plain + END));
+    assertThat(song.tempo().bpm()).isCloseTo(90, within(0.5));
+    assertThat(song.lines().get(0).notes())
+        .filteredOn(note -> note.pitch() == 0x24)
+        .allMatch(note -> Math.floorMod(note.place() + 60, 3840L) <= 120);
+    assertThatThrownBy(() -> MidiSong.found(track(NOTE + END))).hasMessageContaining("Too little");
   }
 
   /** The JDK writes, and reads beside: all events of both are the same. */
