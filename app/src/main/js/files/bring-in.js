@@ -21,6 +21,11 @@ export class BringIn {
     this.link = /** @type {HTMLAnchorElement} */ (document.getElementById("bring-in-open"));
     this.shows = field("bring-in-show");
     this.shows.hidden = !into;
+    this.found = field("bring-in-found");
+    this.joined = field("bring-in-joined");
+    this.asNames = field("bring-in-words-as-names");
+    this.asRun = field("bring-in-as-run");
+    this.time = list("bring-in-time");
     /** @type {{file?: File, from?: string} | null} what is looked at */
     this.source = null;
     const chooser = field("bring-in-file");
@@ -32,6 +37,10 @@ export class BringIn {
     });
     this.shows.addEventListener("change", () => this.shows.value && this.look({ from: this.shows.value }));
     this.go.addEventListener("click", () => this.#bring());
+    // how a file is read: its lines are others then
+    for (const how of [this.found, this.joined]) {
+      how.addEventListener("change", () => this.source && this.look(this.source, this.#reading()));
+    }
     this.#takeDrops();
   }
 
@@ -51,18 +60,27 @@ export class BringIn {
     }
   }
 
-  /** @param {{file?: File, from?: string}} source */
-  async look(source) {
+  /**
+   * @param {{file?: File, from?: string}} source
+   * @param {Record<string, any>} [how] it is read
+   */
+  async look(source, how) {
     if (!this.dialog.open) {
       await this.open();
     }
     this.#clear();
+    if (!how) {
+      [this.found, this.joined, this.asNames, this.asRun].forEach((box) => {
+        box.checked = false;
+      });
+    }
     this.#say("reading …");
-    const there = await this.#ask("/shows/look", source, {});
+    const more = how ? { choice: JSON.stringify(how) } : {};
+    const there = await this.#ask("/shows/look", source, more);
     if (there) {
       this.source = source;
       this.there = there;
-      this.#say("");
+      this.#say(there.asks);
       this.#show();
     }
   }
@@ -97,6 +115,9 @@ export class BringIn {
       const cut = list("bring-in-cut");
       cut.options[0].hidden = !there.markers;
       cut.value = there.markers ? "0" : "8";
+      this.#offerTimes(Boolean(music));
+      document.getElementById("bring-in-sung").hidden = !there.words;
+      document.getElementById("bring-in-run").hidden = Boolean(this.into);
     } else if (kind === "journal" && this.into) {
       this.go.disabled = true;
       this.#say("A journal comes in as a show of its own: on the list of shows.");
@@ -105,6 +126,19 @@ export class BringIn {
     this.lines.replaceChildren(
       ...lines.map((line) => this.#row(line, count(line.notes, "note"), chooses)),
       ...parts.map((part) => this.#row(part, this.#clips(part, chooses), chooses)),
+    );
+  }
+
+  /** Each tempo and meter of a song that has several, those that last longest first. */
+  #offerTimes(music) {
+    const { times } = this.there;
+    document.getElementById("bring-in-timing").hidden = music || times.length < 2;
+    this.time.replaceChildren(
+      new Option("as at its first note", ""),
+      ...times.map(
+        ({ bpm, meter, bar, bars }, place) =>
+          new Option(`${bpm} bpm, ${meter}: ${count(Math.ceil(bars), "bar")}, from bar ${bar}`, place),
+      ),
     );
   }
 
@@ -148,6 +182,11 @@ export class BringIn {
     return all;
   }
 
+  /** How a MIDI file is read. */
+  #reading() {
+    return { found: this.found.checked, joined: this.joined.checked };
+  }
+
   /** What is chosen, as the host takes it. */
   #choice() {
     const rows = [...this.lines.rows].filter((row) => row.querySelector(".whole")?.checked);
@@ -157,7 +196,14 @@ export class BringIn {
     };
     if (this.there.kind === "midi") {
       const cut = Number(field("bring-in-cut").value);
-      return { lines: rows.map((row) => ({ line: Number(row.dataset.id), ...onto(row) })), cut };
+      return {
+        lines: rows.map((row) => ({ line: Number(row.dataset.id), ...onto(row) })),
+        cut,
+        ...this.#reading(),
+        ...(this.time.value ? { time: Number(this.time.value) } : {}),
+        words: this.asNames.checked,
+        asRun: this.asRun.checked && !this.into,
+      };
     }
     const clips = (row) =>
       [...row.querySelectorAll(".cliplist input:checked")].map(({ value }) => Number(value));

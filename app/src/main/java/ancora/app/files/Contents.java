@@ -1,6 +1,7 @@
 package ancora.app.files;
 
 import ancora.core.clip.Clip;
+import ancora.core.file.Arranging;
 import ancora.core.file.MidiSong;
 import ancora.core.note.Note;
 import ancora.core.show.Part;
@@ -24,6 +25,7 @@ import java.util.stream.IntStream;
  * @param sections how many a show has
  * @param runs how many come with it
  * @param leftOut what will not come in, in sentences
+ * @param asks what has to be chosen before it can come in; empty if nothing
  */
 public record Contents(
     String kind,
@@ -38,7 +40,8 @@ public record Contents(
     List<PartThere> parts,
     int sections,
     int runs,
-    List<String> leftOut) {
+    List<String> leftOut,
+    String asks) {
 
   /**
    * A tempo and a meter of a MIDI file.
@@ -79,7 +82,8 @@ public record Contents(
         List.of(),
         0,
         0,
-        song.leftOut());
+        song.leftOut(),
+        song.lines().size() <= Show.MOST_PARTS ? "" : Arranging.tooMany(song.lines().size()));
   }
 
   /** What is in a show. */
@@ -97,7 +101,8 @@ public record Contents(
         show.parts().stream().map(part -> part(part, show)).toList(),
         show.form().size(),
         runs,
-        leftOut);
+        leftOut,
+        "");
   }
 
   private static Time time(MidiSong.Time time) {

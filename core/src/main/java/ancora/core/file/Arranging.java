@@ -31,6 +31,12 @@ import java.util.Optional;
  */
 public record Arranging(Arrival arrival, List<String> leftOut) {
 
+  /** Why so many lines do not come in, and what to do. */
+  public static String tooMany(int lines) {
+    return "%s lines are more than the %s parts of a show: join the lines of a channel, or leave some out."
+        .formatted(lines, Show.MOST_PARTS);
+  }
+
   /** What brings it in. */
   public Command bringIn() {
     return new ShelfCommand.BringIn(arrival);
@@ -133,11 +139,7 @@ public record Arranging(Arrival arrival, List<String> leftOut) {
         }
       }
       Refusal.unless(!parts.isEmpty(), "That file has no notes: nothing can be brought in.");
-      Refusal.unless(
-          parts.size() <= Show.MOST_PARTS,
-          "%s lines are more than the %s parts of a show: join the lines of one channel, or leave some out.",
-          parts.size(),
-          Show.MOST_PARTS);
+      Refusal.unless(parts.size() <= Show.MOST_PARTS, tooMany(parts.size()));
       Arrival arrival =
           new Arrival(Optional.of(time.tempo()), Optional.of(time.meter()), parts, onto, form());
       return new Arranging(arrival, leftOut());
