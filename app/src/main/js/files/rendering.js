@@ -28,9 +28,11 @@ export class Rendering {
    * @param {Score} score
    * @param {number} rate frames a second
    * @param {boolean} each whether each part is given by itself besides
+   * @param {number} [gain] by which all of it is louder
    */
-  constructor(score, rate, each) {
+  constructor(score, rate, each, gain = 1) {
     this.score = score;
+    this.gain = gain;
     this.rate = rate;
     this.frames = Math.round(((score.micros + score.tail) * rate) / 1e6);
     /** what is given, in the order of the inputs that `take` is told of */
@@ -109,12 +111,14 @@ export class Rendering {
       processorOptions: { skip: LEAD, frames: this.frames },
     });
     this.recorder.connect(context.destination);
-    mixer.output.connect(this.recorder, 0, 0);
+    const louder = context.createGain();
+    louder.gain.value = this.gain;
+    mixer.output.connect(louder).connect(this.recorder, 0, 0);
     if (this.each) {
       // by itself each goes through what the master does to all, so that together they are the mix
       [...parts.map(({ id }) => mixer.dry(id)), mixer.wet].forEach((node, i) => {
         const gain = context.createGain();
-        gain.gain.value = master.gain;
+        gain.gain.value = master.gain * this.gain;
         node.connect(gain).connect(this.recorder, 0, i + 1);
       });
     }

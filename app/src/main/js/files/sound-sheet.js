@@ -2,7 +2,12 @@ import { openDrawer } from "../stage/dialogs.js";
 import { downloadZip } from "client-zip";
 import { Rendering } from "./rendering.js";
 import { WavFile } from "./wav-file.js";
-import { drawer } from "../stage/fields.js";
+import { Loop } from "./loop.js";
+import { TruePeak } from "./true-peak.js";
+import { drawer, field } from "../stage/fields.js";
+
+/** As loud as a file can hold: peaks at −1 dB (EBU R 128 has that for what is delivered). */
+const PEAK = 10 ** (-1 / 20);
 
 /** The sheet on which something is made into sound files: how, how far it is, and a way to stop. */
 export class SoundSheet {
@@ -23,6 +28,9 @@ export class SoundSheet {
   open(address, what) {
     this.address = address;
     document.getElementById("sound-file-title").textContent = `${what} as sound`;
+    // only a clip goes round
+    document.getElementById("sound-file-loop-choice").hidden = !address.includes("/clips/");
+    field("sound-file-loop").checked = false;
     this.#show("");
     openDrawer(this.dialog);
   }
@@ -46,18 +54,10 @@ export class SoundSheet {
     const bits = chosen("sound-file-bits") === "24" ? 24 : 16;
     try {
       const score = await scoreOf(this.address);
-      const rendering = new Rendering(score, rate, chosen("sound-file-each") === "each");
-      this.rendering = rendering;
-      this.#show("making it …");
-      const files = rendering.names.map(
-        (name, i) => new WavFile(i ? `${i} ${safe(name)}` : name, rate, bits),
-      );
-      const began = performance.now();
-      const whole = await rendering.run(
-        (input, left, right) => files[input].take(left, right),
-        (done) => this.rendering === rendering && this.#tell(done, began),
-      );
-      if (whole && this.rendering === rendering) {
+      const each = chosen("sound-file-each") === "each";
+      const gain = field("sound-file-loud").checked ? await this.#loudest(score, rate) : 1;
+      const files = gain && (await this.#files(score, rate, bits, each, gain));
+      if (files) {
         await save(safe(score.title), files);
         this.rendering = null;
         this.#show(made(files[0]));
@@ -66,6 +66,47 @@ export class SoundSheet {
       this.rendering = null;
       this.#show(fault.message);
     }
+  }
+
+  /** @returns {Promise<WavFile[] | null>} what is made; null if it was stopped */
+  async #files(score, rate, bits, each, gain) {
+    const rendering = new Rendering(score, rate, each, gain);
+    const files = rendering.names.map(
+      (name, i) => new WavFile(`${safe(score.title)} - ${i ? `${i} ${safe(name)}` : name}`, rate, bits),
+    );
+    const loops = field("sound-file-loop").checked ? files.map(() => loopOf(score, rate)) : [];
+    const whole = await this.#run(rendering, "making it …", (input, left, right) =>
+      (loops[input] ?? files[input]).take(left, right),
+    );
+    loops.forEach(({ left, right }, i) => files[i].take(left, right));
+    return whole ? files : null;
+  }
+
+  /** It is rendered to be measured. @returns {Promise<number>} the gain by which it peaks at −1 dB; 0 if it was stopped */
+  async #loudest(score, rate) {
+    const sides = [new TruePeak(), new TruePeak()];
+    const loop = field("sound-file-loop").checked ? loopOf(score, rate) : null;
+    const take = (left, right) => [left, right].forEach((side, i) => sides[i].take(side));
+    const whole = await this.#run(new Rendering(score, rate, false), "measuring it …", (_, left, right) =>
+      loop ? loop.take(left, right) : take(left, right),
+    );
+    if (loop) {
+      take(loop.left, loop.right);
+    }
+    const peak = Math.max(...sides.map((side) => side.peak));
+    return whole ? PEAK / (peak || PEAK) : 0;
+  }
+
+  /** @returns {Promise<boolean>} whether it came to its end, and nobody stopped it */
+  async #run(rendering, words, take) {
+    this.rendering = rendering;
+    this.#show(words);
+    const began = performance.now();
+    const whole = await rendering.run(
+      take,
+      (done) => this.rendering === rendering && this.#tell(done, began),
+    );
+    return whole && this.rendering === rendering;
   }
 
   #show(words) {
@@ -85,6 +126,11 @@ export class SoundSheet {
   }
 }
 
+/** What goes round of a clip, as the host says. */
+function loopOf({ loop }, rate) {
+  return new Loop(Math.round((loop.from * rate) / 1e6), Math.round((loop.micros * rate) / 1e6));
+}
+
 /** What is to be rendered; a refusal is a fault with the host's sentence. */
 async function scoreOf(address) {
   const answer = await fetch(address, { headers: { accept: "application/json" } }).catch(() => {
@@ -97,11 +143,16 @@ async function scoreOf(address) {
   return said;
 }
 
+/** What is in a ZIP has no time of its own: it is the same file each time. */
+const ALWAYS = new Date(1980, 0, 1);
+
 /** One file as it is, several in one ZIP. */
 async function save(title, files) {
   const [mix, ...others] = files;
   const several = others.length > 0;
-  const blob = several ? await downloadZip(files.map((file) => file.file())).blob() : mix.file();
+  const blob = several
+    ? await downloadZip(files.map((file) => ({ input: file.file(), lastModified: ALWAYS }))).blob()
+    : mix.file();
   const link = document.createElement("a");
   link.href = URL.createObjectURL(blob);
   link.download = `${title}.${several ? "zip" : "wav"}`;

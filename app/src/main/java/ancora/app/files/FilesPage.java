@@ -7,7 +7,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
-import java.util.List;
+import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import org.springframework.http.ContentDisposition;
 import org.springframework.http.HttpHeaders;
@@ -41,27 +41,36 @@ class FilesPage {
       @RequestParam(defaultValue = "false") boolean runs,
       HttpServletResponse answer)
       throws IOException {
-    files.isThere(id);
     answer.setContentType(MediaType.APPLICATION_JSON_VALUE);
-    answer.setHeader(HttpHeaders.CONTENT_DISPOSITION, "attachment; filename=\"show.json\"");
+    answer.setHeader(
+        HttpHeaders.CONTENT_DISPOSITION, attached(FileName.of(files.titleOf(id), "", "json")));
     files.show(id, runs, answer.getOutputStream());
   }
 
   @GetMapping("/shows/{id}/form.mid")
   ResponseEntity<byte[]> form(@PathVariable long id, @RequestParam(defaultValue = "1") int type) {
-    return midi("form.mid", files.form(id).midi(type(type)));
+    return midi(files.form(id), type(type));
   }
 
   @GetMapping("/shows/{id}/clips/{clip}.mid")
   ResponseEntity<byte[]> clip(
       @PathVariable long id, @PathVariable int clip, @RequestParam(defaultValue = "1") int type) {
-    return midi("clip.mid", files.clip(id, new ClipId(clip)).midi(type(type)));
+    return midi(files.clip(id, new ClipId(clip)), type(type));
+  }
+
+  /** All clips, each as a MIDI file, in one ZIP. */
+  @GetMapping("/shows/{id}/clips.zip")
+  void clips(@PathVariable long id, HttpServletResponse answer) throws IOException {
+    answer.setContentType("application/zip");
+    answer.setHeader(
+        HttpHeaders.CONTENT_DISPOSITION, attached(FileName.of(files.titleOf(id), "clips", "zip")));
+    files.clips(id, answer.getOutputStream());
   }
 
   @GetMapping("/shows/{id}/runs/{run}.mid")
   ResponseEntity<byte[]> run(
       @PathVariable long id, @PathVariable int run, @RequestParam(defaultValue = "1") int type) {
-    return midi("run.mid", files.run(id, run).midi(type(type)));
+    return midi(files.run(id, run), type(type));
   }
 
   @GetMapping("/shows/{id}/form.rendering.json")
@@ -143,23 +152,24 @@ class FilesPage {
     return type == 0 ? MidiFile.Type.ONE_TRACK : MidiFile.Type.TRACKS;
   }
 
-  private static ResponseEntity<byte[]> midi(String name, MidiFile file) {
-    return attached(name, MIDI, file.bytes(), file.said());
-  }
-
   /** What is otherwise in a file is said in a header; it is plain text. */
-  private static ResponseEntity<byte[]> attached(
-      String name, MediaType type, byte[] bytes, List<String> said) {
+  private static ResponseEntity<byte[]> midi(Piece piece, MidiFile.Type type) {
+    MidiFile file = piece.midi(type);
     ResponseEntity.BodyBuilder answer =
         ResponseEntity.ok()
-            .contentType(type)
-            .header(
-                HttpHeaders.CONTENT_DISPOSITION,
-                ContentDisposition.attachment().filename(name).build().toString());
-    if (!said.isEmpty()) {
-      String plain = String.join(" ", said).replaceAll("[^\\x20-\\x7e]", "?");
+            .contentType(MIDI)
+            .header(HttpHeaders.CONTENT_DISPOSITION, attached(piece.fileName("mid")));
+    if (!file.said().isEmpty()) {
+      String plain = String.join(" ", file.said()).replaceAll("[^\\x20-\\x7e]", "?");
       answer.header("X-Said", plain);
     }
-    return answer.body(bytes);
+    return answer.body(file.bytes());
+  }
+
+  private static String attached(String name) {
+    return ContentDisposition.attachment()
+        .filename(name, StandardCharsets.UTF_8)
+        .build()
+        .toString();
   }
 }

@@ -7,12 +7,14 @@ import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
 import ancora.core.Names;
 import ancora.core.Refusal;
+import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.clip.Layer;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Outcome;
 import ancora.core.file.Arranging;
 import ancora.core.file.Choice;
+import ancora.core.file.MidiFile;
 import ancora.core.file.MidiSong;
 import ancora.core.file.SongRun;
 import ancora.core.run.LaidOut;
@@ -23,14 +25,22 @@ import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.time.LocalDateTime;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 
 /** What leaves the house as a file, and what comes in. */
 @Service
 public class HouseFiles {
+
+  /** What is in a ZIP has no time of its own: the earliest that one can say. */
+  private static final LocalDateTime ALWAYS = LocalDateTime.of(1980, 1, 1, 0, 0);
 
   private final ShowStore store;
   private final RunStore runs;
@@ -44,9 +54,9 @@ public class HouseFiles {
     this.clock = clock;
   }
 
-  /** Refuses a show that is not there. */
-  public void isThere(long id) {
-    house.show(id);
+  /** What a show is called; refuses one that is not there. */
+  public String titleOf(long id) {
+    return house.show(id).title();
   }
 
   /** Writes a show as one file, with its runs, one after the other, if that is wished. */
@@ -88,7 +98,7 @@ public class HouseFiles {
   /** The form of a show, laid out as a piece. */
   public Piece form(long id) {
     Show show = house.show(id);
-    return new Piece(show, show.title(), LaidOut.form(show));
+    return new Piece(show, "", LaidOut.form(show), 0);
   }
 
   /** One pass of a clip; refuses one that is not there. */
@@ -99,16 +109,41 @@ public class HouseFiles {
             .filter(p -> p.clip(clip).isPresent())
             .findFirst()
             .orElseThrow(() -> new Refusal("There is no such clip in this show."));
-    String title = part.name() + " " + part.clipOf(clip).letter();
-    return new Piece(show, title, LaidOut.clip(show, part.id(), clip));
+    return clip(show, part, part.clipOf(clip));
+  }
+
+  private static Piece clip(Show show, Part part, Clip clip) {
+    String what = (part.name() + " " + clip.letter() + " " + clip.name()).strip();
+    return new Piece(show, what, LaidOut.clip(show, part.id(), clip.id()), clip.window().length());
+  }
+
+  /** All clips of a show, each as a MIDI file, in a ZIP that is the same each time. */
+  public void clips(long id, OutputStream out) throws IOException {
+    Show show = still(id);
+    Set<String> names = new HashSet<>();
+    try (ZipOutputStream zip = new ZipOutputStream(out)) {
+      for (Part part : show.parts()) {
+        for (Clip clip : part.shelf()) {
+          Piece piece = clip(show, part, clip);
+          // two parts of one name may have clips of one letter
+          String name = piece.fileName("mid");
+          String own = names.add(name) ? name : piece.fileName(clip.id().value() + ".mid");
+          ZipEntry entry = new ZipEntry(own);
+          entry.setTimeLocal(ALWAYS);
+          zip.putNextEntry(entry);
+          zip.write(piece.midi(MidiFile.Type.TRACKS).bytes());
+          zip.closeEntry();
+        }
+      }
+    }
   }
 
   /** A run as it is now. */
   public Piece run(long id, int run) {
     Show show = house.show(id);
     RunStore.Kept kept = runs.find(id, run);
-    String title = kept.card().name().isEmpty() ? show.title() : kept.card().name();
-    return new Piece(show, title, kept.history().run());
+    String name = kept.card().name();
+    return new Piece(show, name.isEmpty() ? "run " + run : name, kept.history().run(), 0);
   }
 
   /**

@@ -18,8 +18,11 @@ public record Master(double level, Grid echo, int repeats, int tone, double room
   /** Some room to spare, an echo in eighths. */
   public static final Master DEFAULT = new Master(-3, Grid.EIGHTH, 35, 4000, 1.8);
 
-  /** 60 dB less, as a factor of amplitude. */
-  private static final double DIED_AWAY = 0.001;
+  /** A room's time is measured over 60 dB (ISO 3382). */
+  private static final double ROOM_DECIBELS = 60;
+
+  /** What is so much softer is not heard in 16 bits, in dB. */
+  private static final double DIED_AWAY = 90;
 
   private static final double LONGEST_RING = 60;
 
@@ -35,13 +38,14 @@ public record Master(double level, Grid echo, int repeats, int tone, double room
   }
 
   /**
-   * How long echo and room go on after what sounded, in seconds: until both have died away by 60
-   * dB, which is how a room's time is measured (ISO 3382); not longer than a minute.
+   * How long echo and room go on after what sounded, in seconds: until both have died away by 90
+   * dB; not longer than a minute.
    */
   public double ringsOn(Tempo tempo) {
     double step = echo.step() * tempo.microsPerTick() / 1e6;
-    double again = Math.ceil(Math.log(DIED_AWAY) / Math.log(repeats / 100.0));
-    return Math.min(LONGEST_RING, Math.max(room, 2 * step * (1 + again)));
+    double again = Math.ceil(DIED_AWAY / (-20 * Math.log10(repeats / 100.0)));
+    double rooms = room * DIED_AWAY / ROOM_DECIBELS;
+    return Math.min(LONGEST_RING, Math.max(rooms, 2 * step * (1 + again)));
   }
 
   /** The level as a factor of amplitude. */

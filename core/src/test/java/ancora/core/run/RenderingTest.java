@@ -95,15 +95,16 @@ class RenderingTest {
   }
 
   /**
-   * A room's time is that in which it dies away by 60 dB (ISO 3382). An echo that comes again by 35
-   * % does so in 7 rounds, 0.35^7 being 0.0006, of two steps each; then there is the first.
+   * A room's time is that in which it dies away by 60 dB (ISO 3382), so that it takes half as much
+   * again for 90. An echo that comes again by 35 % does so in 10 rounds, 0.35^10 being 0.000028, of
+   * two steps each; then there is the first.
    */
   @ParameterizedTest
   @CsvSource({
-    "EIGHTH, 35, 1.8, 120, 4.0",
-    "EIGHTH, 35, 6.0, 120, 6.0",
-    "EIGHTH, 0, 1.8, 120, 1.8",
-    "EIGHTH, 35, 1.8, 60, 8.0",
+    "EIGHTH, 35, 1.8, 120, 5.5",
+    "EIGHTH, 35, 6.0, 120, 9.0",
+    "EIGHTH, 0, 1.8, 120, 2.7",
+    "EIGHTH, 35, 1.8, 60, 11.0",
     "QUARTER, 90, 1.8, 60, 60.0",
   })
   void itRingsOnUntilEchoAndRoomHaveDiedAway(
