@@ -91,14 +91,15 @@ class SoundFilesTest extends DemoNight {
     Page page = trimmed(5, 4);
     page.locator("#runs-sound").click();
     Download download = made(page, "each", 48_000, 24);
-    assertThat(download.suggestedFilename()).isEqualTo("Lighthouse Night.zip");
+    assertThat(download.suggestedFilename()).isEqualTo("Lighthouse Night - run 1.zip");
     Map<String, byte[]> files = unzipped(download.path());
     JsonNode rendering = rendering("/shows/1/runs/1.rendering.json");
-    List<String> names = new ArrayList<>(List.of("mix.wav"));
+    String run = "Lighthouse Night - run 1 - ";
+    List<String> names = new ArrayList<>(List.of(run + "mix.wav"));
     for (JsonNode part : rendering.get("parts")) {
-      names.add(names.size() + " " + part.get("name").asText() + ".wav");
+      names.add(run + names.size() + " " + part.get("name").asText() + ".wav");
     }
-    names.add(names.size() + " echo and room.wav");
+    names.add(run + names.size() + " echo and room.wav");
     assertThat(files.keySet()).containsExactlyElementsOf(names);
 
     long frames = frames(rendering, 48_000);
@@ -159,6 +160,41 @@ class SoundFilesTest extends DemoNight {
       // a drum takes some ms to rise
       assertThat(onsets.get(i) - planned.get(i)).as("stroke %s", i).isBetween(-1.0, 350.0);
     }
+  }
+
+  /**
+   * As a loop it is what it is alone, with what rings over its end on its beginning; exactly its
+   * bars.
+   */
+  @Test
+  void aClipAsALoopClosesAndIsTheSameFileEachTime() throws Exception {
+    Page page = hand.stage(house, 1);
+    page.locator(".stave").nth(1).locator(".clip").nth(1).click(RIGHT);
+    page.locator("#clip-sound").click();
+    WavRead alone = WavRead.of(Files.readAllBytes(made(page, "mix", 48_000, 24).path()));
+    page.locator("#sound-file-loop").check();
+    Download download = made(page, "mix", 48_000, 24);
+    assertThat(download.suggestedFilename())
+        .startsWith("Lighthouse Night - Bass a")
+        .endsWith(".wav");
+    byte[] once = Files.readAllBytes(download.path());
+    WavRead loop = WavRead.of(once);
+    assertThat(loop.frames()).as("four bars at 96").isEqualTo(4 * 4 * 30_000);
+    for (int i = 0; i < loop.frames(); i++) {
+      double folded = 0;
+      for (int at = i; at < alone.frames(); at += loop.frames()) {
+        folded += alone.left(at);
+      }
+      assertThat(loop.left(i)).isCloseTo(folded, within(1e-5));
+    }
+    assertThat(Files.readAllBytes(made(page, "mix", 48_000, 24).path())).isEqualTo(once);
+    page.locator("#sound-file-loud").check();
+    WavRead loud = WavRead.of(Files.readAllBytes(made(page, "mix", 48_000, 24).path()));
+    double peak = 20 * Math.log10(peak(loud, 0, loud.frames()));
+    assertThat(peak)
+        .as("true peaks are at −1 dB, those of samples hardly lower")
+        .isBetween(-4.0, -0.99);
+    assertThat(page.locator("#sound-file-words")).containsText("its highest peak at");
   }
 
   /** Where ten ms are far louder than the 25 before them. */

@@ -20,6 +20,7 @@ import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -35,6 +36,8 @@ import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -110,10 +113,29 @@ class FilesTest {
   void aShowGoesOutAndComesInAsItself() throws Exception {
     HttpResponse<byte[]> out = get("/shows/1/show.json");
     assertThat(out.headers().firstValue("Content-Disposition").orElseThrow())
-        .contains("attachment", "show.json");
+        .contains("attachment", "Lighthouse%20Night.json");
     JsonNode in = came("night.json", out.body());
     assertThat(in.get("what").textValue()).isEqualTo("5 parts, 9 clips, 4 sections came in.");
     assertThat(show(in.get("show").longValue())).isEqualTo(show(1));
+  }
+
+  @Test
+  void allClipsGoOutInOneZipUnderTheirNames() throws Exception {
+    HttpResponse<byte[]> out = get("/shows/1/clips.zip");
+    assertThat(out.headers().firstValue("Content-Disposition").orElseThrow())
+        .contains("Lighthouse%20Night%20-%20clips.zip");
+    int clips = 0;
+    try (ZipInputStream zip = new ZipInputStream(new ByteArrayInputStream(out.body()))) {
+      for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
+        assertThat(entry.getName()).startsWith("Lighthouse Night - ").endsWith(".mid");
+        assertThat(MidiSong.read(zip.readAllBytes()).lines()).hasSize(1);
+        clips++;
+      }
+    }
+    assertThat(clips).isEqualTo(9);
+    assertThat(get("/shows/1/clips.zip").body()).isEqualTo(out.body());
+    assertThat(FileName.of("A/B: \"night\"?", "..", "mid")).isEqualTo("A B   night.mid");
+    assertThat(FileName.of("\u0007", "", "mid")).isEqualTo("Ancora.mid");
   }
 
   @Test

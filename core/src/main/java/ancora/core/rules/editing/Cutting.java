@@ -148,7 +148,7 @@ final class Cutting {
     Set<Long> sounding = ids(clip);
     Show show = stage.show();
     Layer lowest = sounding(clip.layers().get(0), sounding);
-    Stage next = stage.withClip(part, clip.mapHeard(take -> take.withLayers(List.of(lowest))));
+    Stage next = stage.withClip(part, clip.mapHeard(take -> flattened(take, lowest)));
     for (Layer layer : clip.layers().subList(1, clip.layers().size())) {
       Layer own = sounding(layer, sounding).withNumber(1);
       if (!own.isEmpty()) {
