@@ -143,7 +143,7 @@ public class HouseFiles {
     Show show = house.show(id);
     RunStore.Kept kept = runs.find(id, run);
     String name = kept.card().name();
-    return new Piece(show, name.isEmpty() ? "run " + run : name, kept.history().run(), 0);
+    return new Piece(show, ("run " + run + " " + name).strip(), kept.history().run(), 0);
   }
 
   /**

@@ -36,6 +36,7 @@ import java.util.List;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.AfterAll;
@@ -421,6 +422,21 @@ class FilesTest {
         .contains("There is no show “Nowhere”; there are: ");
     assertThat(run("import", "--data=" + elsewhere, "none.mid")).contains("There is no file");
     assertThat(run("export", "1")).contains("usage");
+    Path broken = Files.writeString(folder.resolve("broken.mid"), "lamp");
+    assertThat(run("import", "--data=" + elsewhere, broken.toString(), out.toString()))
+        .as("what is wrong with one is said, the others come in")
+        .contains("4 sections came in", "broken.mid: That is no MIDI file");
+    Path all = folder.resolve("all");
+    assertThat(run("export", "--data=" + elsewhere, "--json", "1", "2", all.toString()))
+        .contains("Written: ");
+    assertThat(run("export", "--data=" + elsewhere, "--clips", "1", "2", all.toString()))
+        .contains("clips.zip");
+    assertThat(run("export", "--data=" + elsewhere, "--runs", "1", all.toString()))
+        .contains("Lighthouse Night - run 1");
+    try (Stream<Path> files = Files.list(all)) {
+      assertThat(files.map(file -> file.getFileName().toString()))
+          .contains("Lighthouse Night.json", "Lighthouse Night - clips.zip");
+    }
   }
 
   private static String run(String... arguments) {
