@@ -5,6 +5,7 @@ import ancora.app.journal.CountingParser;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.run.Run;
+import ancora.core.run.WholeRun;
 import ancora.core.show.Show;
 import ancora.core.show.WholeShow;
 import com.fasterxml.jackson.core.JsonEncoding;
@@ -198,6 +199,7 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
                 + " runs.");
         PerformedRun run = CoreJson.read(one, PerformedRun.class);
         Names.checkedOrEmpty("run", run.name());
+        WholeRun.check(run.run());
         runs.add(run);
       }
     }

@@ -1,6 +1,5 @@
 package ancora.app.journal;
 
-import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
@@ -57,11 +56,14 @@ import com.fasterxml.jackson.databind.KeyDeserializer;
 import com.fasterxml.jackson.databind.MapperFeature;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.cfg.CoercionAction;
+import com.fasterxml.jackson.databind.cfg.CoercionInputShape;
 import com.fasterxml.jackson.databind.json.JsonMapper;
 import com.fasterxml.jackson.databind.module.SimpleModule;
 import com.fasterxml.jackson.databind.node.BooleanNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.fasterxml.jackson.databind.type.LogicalType;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.lang.reflect.Type;
@@ -69,8 +71,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Function;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 
 /**
  * Values of the core as JSON: components by their names, numbers for what has an id, quarter notes
@@ -79,7 +79,6 @@ import java.util.regex.Pattern;
  */
 public final class CoreJson {
 
-  private static final Pattern LACKS = Pattern.compile("Missing.* creator property '(\\w+)'");
   private static final String ALL = "all";
   private static final long MOST_SOUNDED = 2_000_000;
   private static final String BEND = "bend";
@@ -138,6 +137,13 @@ public final class CoreJson {
         .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
         .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
         .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+        // a number, or yes or no, is no text
+        .withCoercionConfig(
+            LogicalType.Textual,
+            text ->
+                text.setCoercion(CoercionInputShape.Integer, CoercionAction.Fail)
+                    .setCoercion(CoercionInputShape.Float, CoercionAction.Fail)
+                    .setCoercion(CoercionInputShape.Boolean, CoercionAction.Fail))
         .addMixIn(Reshaping.class, AnyReshaping.class)
         .addMixIn(Edit.class, AnyEdit.class)
         .addMixIn(Transport.class, AnyTransport.class)
@@ -243,16 +249,7 @@ public final class CoreJson {
         return refusal;
       }
     }
-    String why =
-        wrong instanceof JsonProcessingException json
-            ? json.getOriginalMessage()
-            : String.valueOf(wrong.getMessage());
-    Matcher lacks = LACKS.matcher(why);
-    if (lacks.find()) {
-      return new Refusal("“" + lacks.group(1) + "” is lacking.");
-    }
-    String line = why.lines().findFirst().orElse("");
-    return new Refusal("A value is not what it should be: " + Names.cut(line, 90) + ".");
+    return BrokenValue.refusal(wrong);
   }
 
   private static SimpleModule values() {
@@ -460,16 +457,25 @@ public final class CoreJson {
 
   private static Note readNote(JsonParser in) throws IOException {
     long[] row = in.readValueAs(long[].class);
-    Refusal.unless(row.length == 6 || row.length == 7, "A note is a row of six or seven numbers.");
+    Refusal.unless(
+        row.length == 6 || row.length == 7 && row[6] == 1,
+        "A note is a row of six numbers, and a 1 if its key is down.");
     return new Note(
-        row[0], (int) row[1], (int) row[2], row[3], row[4], row[5], row.length == 7 && row[6] == 1);
+        row[0],
+        Math.toIntExact(row[1]),
+        Math.toIntExact(row[2]),
+        row[3],
+        row[4],
+        row[5],
+        row.length == 7);
   }
 
   private static <T> void number(
       SimpleModule module, Class<T> type, Function<T, Integer> value, Function<Integer, T> made) {
     module
         .addSerializer(type, writing((id, out) -> out.writeNumber(value.apply(id))))
-        .addDeserializer(type, reading(in -> made.apply(in.getIntValue())));
+        .addDeserializer(
+            type, reading(in -> made.apply(CommandJson.integerOf(in.readValueAsTree()))));
   }
 
   @FunctionalInterface

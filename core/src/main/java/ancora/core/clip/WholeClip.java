@@ -65,6 +65,9 @@ public final class WholeClip {
     List<Layer> layers = take.allLayers().toList();
     Refusal.unless(layers.size() <= MOST_LAYERS, broken + "it has too many layers.");
     Refusal.unless(
+        take.nextLayer() >= 1 && take.nextMove() >= 1,
+        broken + "its next layer, or move, would have no number.");
+    Refusal.unless(
         take.noteCount() <= Clip.MOST_NOTES && take.moveCount() <= Clip.MOST_MOVES,
         broken + "a take holds too much.");
     Set<Integer> numbers = new HashSet<>();

@@ -17,6 +17,9 @@ public record Round(long from, long length, int times, List<RunNote> notes) {
 
   public Round {
     notes = List.copyOf(notes);
+    if (length < 1 || times < 1) {
+      throw new IllegalArgumentException(times + " passes of " + length + " ticks");
+    }
   }
 
   /** The passes of a passage in which something was attacked, by rising tick. */
