@@ -17,10 +17,12 @@ import ancora.core.file.Choice;
 import ancora.core.file.MidiFile;
 import ancora.core.file.MidiSong;
 import ancora.core.file.SongRun;
+import ancora.core.rules.cues.CueCommand;
 import ancora.core.run.LaidOut;
 import ancora.core.run.Run;
 import ancora.core.run.RunHistory;
 import ancora.core.show.Part;
+import ancora.core.show.Section;
 import ancora.core.show.Show;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
@@ -33,7 +35,8 @@ import java.util.Set;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** What leaves the house as a file, and what comes in. */
 @Service
@@ -47,11 +50,20 @@ public class HouseFiles {
   private final StageHouse house;
   private final HouseClock clock;
 
-  HouseFiles(ShowStore store, RunStore runs, StageHouse house, HouseClock clock) {
+  /** What comes in does so wholly, or not at all. */
+  private final TransactionTemplate whole;
+
+  HouseFiles(
+      ShowStore store,
+      RunStore runs,
+      StageHouse house,
+      HouseClock clock,
+      PlatformTransactionManager transactions) {
     this.store = store;
     this.runs = runs;
     this.house = house;
     this.clock = clock;
+    this.whole = new TransactionTemplate(transactions);
   }
 
   /** What a show is called; refuses one that is not there. */
@@ -180,13 +192,22 @@ public class HouseFiles {
    * @param name of the file; its ending says what it is
    * @param choice of a MIDI file, what of it, and how; empty for all of it as usual
    */
-  @Transactional
   public CameIn take(String name, byte[] bytes, Optional<JsonNode> choice) {
-    return switch (Kind.of(name, bytes)) {
-      case MIDI -> midi(title(name), bytes, choice);
-      case SHOW -> show(bytes);
-      case JOURNAL -> journal(bytes);
-    };
+    Kind kind = Kind.of(name, bytes);
+    CameIn in =
+        whole.execute(
+            nothingYet ->
+                switch (kind) {
+                  case MIDI -> midi(title(name), bytes, choice);
+                  case SHOW -> show(bytes);
+                  case JOURNAL -> journal(bytes);
+                });
+    List<Section> form = house.show(in.show()).form();
+    if (kind == Kind.MIDI && !form.isEmpty()) {
+      // started, a song plays from its first section on
+      house.apply(in.show(), new CueCommand.CueSection(form.get(0).id()));
+    }
+    return in;
   }
 
   /** Takes a file, or what is chosen of it, into a show that is there. */
