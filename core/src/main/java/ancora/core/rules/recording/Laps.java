@@ -157,14 +157,28 @@ public final class Laps {
     return gone.isEmpty()
         ? stage
         : stage.withClip(
-            part,
-            is.mapTakes(
-                take ->
-                    take.mapLayers(
-                        layer ->
-                            layer.withOut(
-                                layer.notesOut().stream().filter(there).toList(),
-                                layer.movesOut()))));
+            part, is.mapTakes(take -> withoutStray(stage, part, is.id(), take, there)));
+  }
+
+  /** A layer that took out no more than that goes too, and comes back where the redo is undone. */
+  private static Take withoutStray(
+      Stage stage, PartId part, ClipId clip, Take take, Predicate<Long> there) {
+    Take next = take;
+    for (Layer layer : take.allLayers().toList()) {
+      List<Long> out = layer.notesOut().stream().filter(there).toList();
+      Layer left = layer.withOut(out, layer.movesOut());
+      boolean goes =
+          left.isEmpty()
+              && !layer.isEmpty()
+              && layer.number() > 1
+              && !isUnderWay(stage, part, clip, take.number(), layer.number());
+      next = goes ? next.without(layer.number()) : next.mapLayer(layer.number(), l -> left);
+    }
+    return next;
+  }
+
+  private static boolean isUnderWay(Stage stage, PartId part, ClipId clip, int take, int layer) {
+    return stage.on(part).recording().filter(r -> r.isUnderWay(clip, take, layer)).isPresent();
   }
 
   private static Set<Long> noteIds(Clip clip) {
@@ -205,13 +219,7 @@ public final class Laps {
     Stage next = stage;
     for (Layer layer : take.allLayers().filter(Layer::isEmpty).toList()) {
       int number = layer.number();
-      boolean underWay =
-          stage
-              .on(part)
-              .recording()
-              .filter(r -> r.isUnderWay(clip, take.number(), number))
-              .isPresent();
-      if (!underWay && number > 1) {
+      if (number > 1 && !isUnderWay(stage, part, clip, take.number(), number)) {
         // that it came on is no step any more; what has brought it something may be done again
         next =
             mapTake(next, part, clip, take.number(), t -> t.without(number))
