@@ -8,7 +8,14 @@ import ancora.core.file.MidiFile;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.FilePayload;
+import java.io.ByteArrayOutputStream;
 import java.util.Base64;
+import javax.sound.midi.MetaMessage;
+import javax.sound.midi.MidiEvent;
+import javax.sound.midi.MidiSystem;
+import javax.sound.midi.Sequence;
+import javax.sound.midi.ShortMessage;
+import javax.sound.midi.Track;
 import org.junit.jupiter.api.Test;
 
 /** What is in a file is seen before it comes in; some of it is chosen, and vamps. */
@@ -40,6 +47,54 @@ class BringInStoryTest extends DemoNight {
     page.keyboard().press("Space");
     page.waitForFunction("() => ancora.state.staves.filter((part) => part.vamp).length === 4");
     page.keyboard().press("Space");
+  }
+
+  /**
+   * Two tempi, two tracks on one channel, and words: the sheet offers them; started, the song goes
+   * on from section to section, and its run has both tempi.
+   */
+  @Test
+  void aSongIsReadAsItIsChosenAndPlaysFromItsFirstSection() throws Exception {
+    Sequence song = new Sequence(Sequence.PPQ, 96);
+    Track conductor = song.createTrack();
+    conductor.add(new MidiEvent(new MetaMessage(0x51, new byte[] {0x07, (byte) 0xa1, 0x20}, 3), 0));
+    conductor.add(
+        new MidiEvent(new MetaMessage(0x51, new byte[] {0x03, (byte) 0xd0, (byte) 0x90}, 3), 384));
+    for (int i = 0; i < 2; i++) {
+      Track track = song.createTrack();
+      track.add(new MidiEvent(new MetaMessage(5, "Lamp".getBytes(), 4), 0));
+      for (int beat = 0; beat < 24; beat++) {
+        track.add(new MidiEvent(new ShortMessage(0x90, 2, 60 + i, 90), 96L * beat));
+        track.add(new MidiEvent(new ShortMessage(0x80, 2, 60 + i, 0), 96L * beat + 48));
+      }
+    }
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    MidiSystem.write(song, 1, out);
+    Page page = hand.page(house, "/", false);
+    page.locator("#file")
+        .setInputFiles(new FilePayload("lamp.mid", "audio/midi", out.toByteArray()));
+    assertThat(page.locator("#bring-in-time option")).hasCount(3);
+    assertThat(page.locator("#bring-in-lines tr")).hasCount(2);
+    page.getByLabel("join the lines of a channel").check();
+    assertThat(page.locator("#bring-in-lines tr")).hasCount(1);
+    assertThat(page.locator("#bring-in-lines tr")).containsText("48 notes");
+    page.getByLabel("name sections by what is sung").check();
+    page.getByLabel("as a run besides").check();
+    page.locator("#bring-in-time").selectOption("0");
+    page.locator("#bring-in-cut").selectOption("1");
+    page.locator("#bring-in-go").click();
+    assertThat(page.locator("#bring-in-words")).containsText("1 part, 1 clip, 6 sections came in");
+    assertThat(page.locator("#bring-in-leftout")).containsText("1 change of tempo: 240 bpm holds");
+    page.locator("#bring-in-open").click();
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
+    assertThat(page.locator("#form")).containsText("Lamp");
+    page.keyboard().press("Space");
+    page.waitForFunction("() => ancora.state.form.sections[1] && ancora.state.form.now === ancora.state.form.sections[1].id");
+    page.keyboard().press("Space");
+    page.keyboard().press("F10");
+    // what was heard of it was too short to be kept
+    assertThat(page.locator(".runslist li")).hasCount(1);
+    assertThat(page.locator("#runs-words")).containsText("6 bars");
   }
 
   /** Dropped on the Stage, onto a part that is there; then a clip of another show; undone. */
