@@ -89,7 +89,8 @@ class BringInStoryTest extends DemoNight {
     page.waitForFunction("() => globalThis.ancora?.connection.open");
     assertThat(page.locator("#form")).containsText("Lamp");
     page.keyboard().press("Space");
-    page.waitForFunction("() => ancora.state.form.sections[1] && ancora.state.form.now === ancora.state.form.sections[1].id");
+    page.waitForFunction(
+        "() => ancora.state.form.sections[1] && ancora.state.form.now === ancora.state.form.sections[1].id");
     page.keyboard().press("Space");
     page.keyboard().press("F10");
     // what was heard of it was too short to be kept
