@@ -23,8 +23,6 @@ import java.util.function.IntUnaryOperator;
  */
 final class ChannelState {
 
-  private static final int VOLUME = 7;
-  private static final int PAN = 10;
   private static final int BANK = 0;
   private static final int FINE_BANK = 32;
   private static final int DATA_ENTRY = 6;
@@ -32,7 +30,6 @@ final class ChannelState {
   private static final int FIRST_PARAMETER = 96;
   private static final int PARAMETER_FINE = 100;
   private static final int PARAMETER = 101;
-  private static final int EXPRESSION = 11;
   private static final int DOWN = 64;
   private static final int PAN_CENTRE = 64;
   private static final int LOUDEST = 127;
@@ -73,8 +70,8 @@ final class ChannelState {
     switch (number) {
       case BANK -> bank = value;
       case FINE_BANK -> {}
-      case VOLUME -> volumes.put(tick, value);
-      case PAN -> pans.put(tick, value);
+      case Controller.VOLUME -> volumes.put(tick, value);
+      case Controller.PAN -> pans.put(tick, value);
       case Controller.SUSTAIN -> pedal(tick, value);
       case PARAMETER -> parameter = value << 7 | parameter & 0x7f;
       case PARAMETER_FINE -> parameter = Math.max(0, parameter) & 0x3f80 | value;
@@ -126,9 +123,9 @@ final class ChannelState {
     if (moved.contains(Controller.PRESSURE)) {
       pressure(tick, 0);
     }
-    for (int number : new int[] {1, EXPRESSION}) {
+    for (int number : new int[] {Controller.MODULATION, Controller.EXPRESSION}) {
       if (moved.contains(Controller.change(number))) {
-        change(tick, number, number == EXPRESSION ? LOUDEST : 0);
+        change(tick, number, number == Controller.EXPRESSION ? LOUDEST : 0);
       }
     }
   }
@@ -195,7 +192,7 @@ final class ChannelState {
     int loudest = loudest(first, until, unsaid);
     against(
         all,
-        VOLUME,
+        Controller.VOLUME,
         volumes,
         first,
         until,
@@ -204,7 +201,7 @@ final class ChannelState {
     int place = at(pans, first, PAN_CENTRE);
     against(
         all,
-        PAN,
+        Controller.PAN,
         pans,
         first,
         until,

@@ -10,13 +10,10 @@ import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
 import ancora.core.run.RunNote;
 import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.TreeMap;
 
 /**
  * What a line plays in a piece of a song, at places of a clip's own. What rings into it from before
@@ -30,37 +27,36 @@ import java.util.Set;
  */
 record ClipContent(long length, List<RunNote> notes, List<ControllerMove> moves, long tooMany) {
 
-  private static final int VOLUME = 7;
-  private static final int EXPRESSION = 11;
-  private static final int PAN = 10;
-  private static final int CENTRE = 64;
-
   static ClipContent of(MidiSong.Line line, Pieces.Piece piece) {
-    long tooMany = 0;
+    List<RunNote> notes = notes(line, piece);
+    List<ControllerMove> moves = moves(line, piece);
+    List<RunNote> kept = notes.subList(0, Math.min(notes.size(), Clip.MOST_NOTES));
+    List<ControllerMove> keptMoves = moves.subList(0, Math.min(moves.size(), Clip.MOST_MOVES));
+    long tooMany = notes.size() - kept.size() + moves.size() - keptMoves.size();
+    return new ClipContent(piece.length(), List.copyOf(kept), List.copyOf(keptMoves), tooMany);
+  }
+
+  private static List<RunNote> notes(MidiSong.Line line, Pieces.Piece piece) {
     List<RunNote> notes = new ArrayList<>();
-    Set<Integer> begin = new HashSet<>();
-    Map<Integer, RunNote> carried = new HashMap<>();
+    Map<Integer, RunNote> carried = new TreeMap<>();
     for (RunNote note : line.notes()) {
       long place = note.place() - piece.from();
+      long rest = note.end() - piece.from();
       if (place >= 0 && place < piece.length()) {
-        notes.add(new RunNote(place, note.pitch(), note.velocity(), note.length()));
-        if (place == 0) {
-          begin.add(note.pitch());
-        }
-      } else if (place < 0 && note.end() - piece.from() >= Note.SHORTEST) {
+        notes.add(note.later(-piece.from()));
+      } else if (place < 0 && rest >= Note.SHORTEST) {
         carried.merge(
             note.pitch(),
-            new RunNote(-1, note.pitch(), note.velocity(), note.end() - piece.from() + 1),
+            new RunNote(-1, note.pitch(), note.velocity(), rest + 1),
             (a, b) -> a.length() >= b.length() ? a : b);
       }
     }
-    carried.keySet().removeAll(begin);
-    notes.addAll(
-        0, carried.values().stream().sorted(Comparator.comparingInt(RunNote::pitch)).toList());
-    if (notes.size() > Clip.MOST_NOTES) {
-      tooMany += notes.size() - Clip.MOST_NOTES;
-      notes = notes.subList(0, Clip.MOST_NOTES);
-    }
+    notes.stream().filter(note -> note.place() == 0).forEach(note -> carried.remove(note.pitch()));
+    notes.addAll(0, carried.values());
+    return notes;
+  }
+
+  private static List<ControllerMove> moves(MidiSong.Line line, Pieces.Piece piece) {
     List<ControllerMove> moves = new ArrayList<>(atStart(line, piece.from()));
     for (ControllerMove move : line.moves()) {
       long place = move.place() - piece.from();
@@ -68,51 +64,24 @@ record ClipContent(long length, List<RunNote> notes, List<ControllerMove> moves,
         moves.add(move.withPlace(place));
       }
     }
-    if (moves.size() > Clip.MOST_MOVES) {
-      tooMany += moves.size() - Clip.MOST_MOVES;
-      moves = moves.subList(0, Clip.MOST_MOVES);
-    }
-    return new ClipContent(piece.length(), List.copyOf(notes), List.copyOf(moves), tooMany);
-  }
-
-  /**
-   * How each controller that the line moves anywhere stands at a tick, in the order of the first
-   * moves.
-   */
-  private static List<ControllerMove> atStart(MidiSong.Line line, long tick) {
-    Map<Controller, Integer> stand = new LinkedHashMap<>();
-    Set<Controller> moved = new HashSet<>();
-    for (ControllerMove move : line.moves()) {
-      if (move.place() <= tick) {
-        stand.put(move.controller(), move.value());
-      }
-      moved.add(move.controller());
-    }
-    moved.removeAll(stand.keySet());
-    List<ControllerMove> moves = new ArrayList<>();
-    stand.forEach((controller, value) -> moves.add(new ControllerMove(controller, 0, value)));
-    moved.stream()
-        .sorted(Comparator.comparing((Controller c) -> c.kind()).thenComparing(Controller::number))
-        .filter(controller -> hasRest(controller))
-        .forEach(controller -> moves.add(new ControllerMove(controller, 0, rest(controller))));
     return moves;
   }
 
-  private static boolean hasRest(Controller controller) {
-    return controller.springsBack()
-        || Set.of(1, VOLUME, PAN, EXPRESSION).contains(controller.number());
-  }
-
-  /** Where a controller stands that nothing has moved yet (MIDI 1.0, and General MIDI). */
-  private static int rest(Controller controller) {
-    if (controller.springsBack()) {
-      return controller.rest();
+  /**
+   * How each controller that the line moves anywhere stands at a tick, in the order of first moves.
+   */
+  private static List<ControllerMove> atStart(MidiSong.Line line, long tick) {
+    Map<Controller, Integer> stand = new LinkedHashMap<>();
+    for (ControllerMove move : line.moves()) {
+      if (move.place() <= tick) {
+        stand.put(move.controller(), move.value());
+      } else if (!stand.containsKey(move.controller())) {
+        move.controller().unmoved().ifPresent(value -> stand.put(move.controller(), value));
+      }
     }
-    return switch (controller.number()) {
-      case VOLUME, EXPRESSION -> controller.most();
-      case PAN -> CENTRE;
-      default -> 0;
-    };
+    return stand.entrySet().stream()
+        .map(e -> new ControllerMove(e.getKey(), 0, e.getValue()))
+        .toList();
   }
 
   /** Whether nothing sounds. */

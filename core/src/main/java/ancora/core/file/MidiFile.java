@@ -51,10 +51,8 @@ public record MidiFile(byte[] bytes, List<String> said) {
   private static final int SET_TEMPO = 0x51;
   private static final int TIME_SIGNATURE = 0x58;
 
-  private static final int VOLUME = 7;
   private static final int FULL = 127;
-  private static final Controller LEVEL = Controller.change(VOLUME);
-  private static final int PAN = 10;
+  private static final Controller LEVEL = Controller.change(Controller.VOLUME);
 
   /** MIDI clocks in a quarter note, which a time signature event counts in. */
   private static final int MIDI_CLOCKS = 24;
@@ -234,8 +232,8 @@ public record MidiFile(byte[] bytes, List<String> said) {
     private static void balance(
         List<Event> track, long tick, int channel, From.OfBalance from, int moved)
         throws InvalidMidiDataException {
-      change(track, tick, channel, VOLUME, volume(from, moved));
-      change(track, tick, channel, PAN, PartOutput.pan(from.balance().pan()));
+      change(track, tick, channel, Controller.VOLUME, volume(from, moved));
+      change(track, tick, channel, Controller.PAN, PartOutput.pan(from.balance().pan()));
     }
 
     private static void change(List<Event> track, long tick, int channel, int number, int value)

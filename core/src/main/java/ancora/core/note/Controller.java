@@ -1,6 +1,7 @@
 package ancora.core.note;
 
 import ancora.core.Refusal;
+import java.util.OptionalInt;
 
 /**
  * A continuous controller of a MIDI channel (MIDI 1.0, channel voice messages). Bank select and the
@@ -13,6 +14,15 @@ public record Controller(Kind kind, int number) {
 
   /** Sustain, or damper pedal: 64 and more is down (MIDI 1.0, controller 64). */
   public static final int SUSTAIN = 64;
+
+  /** Modulation wheel, channel volume, pan and expression (MIDI 1.0). */
+  public static final int MODULATION = 1;
+
+  public static final int VOLUME = 7;
+  public static final int PAN = 10;
+  public static final int EXPRESSION = 11;
+
+  private static final int PAN_CENTRE = 64;
 
   /** Pitch bend at rest, in the middle of its 14 bits. */
   public static final int BEND_CENTRE = 8192;
@@ -67,5 +77,21 @@ public record Controller(Kind kind, int number) {
   /** Where it is when nothing moves it, if it springs back. */
   public int rest() {
     return kind == Kind.PITCH_BEND ? BEND_CENTRE : 0;
+  }
+
+  /**
+   * Where it stands that nothing has moved yet (MIDI 1.0, General MIDI); empty if that is not
+   * known.
+   */
+  public OptionalInt unmoved() {
+    if (springsBack()) {
+      return OptionalInt.of(rest());
+    }
+    return switch (number) {
+      case VOLUME, EXPRESSION -> OptionalInt.of(most());
+      case PAN -> OptionalInt.of(PAN_CENTRE);
+      case MODULATION -> OptionalInt.of(0);
+      default -> OptionalInt.empty();
+    };
   }
 }
