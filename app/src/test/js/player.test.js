@@ -217,6 +217,46 @@ test("a long note missed by little is taken up, unless the hand has it", () => {
   assert.equal(enter(true), 0);
 });
 
+test("what is tied over the start of the clip that enters sounds on, also where it would end just there", () => {
+  const two = plan([]);
+  const [span] = two.parts[0].spans;
+  const tied = (id, pitch) => [id, 0, 480, pitch, 90, 1];
+  two.parts[0].spans = [
+    {
+      ...span,
+      underWay: false,
+      until: 3840,
+      notes: [
+        [1, 1920, 3000, 60, 90], // rings over the seam
+        [2, 2880, 960, 64, 90], // ends on it
+        [3, 2880, 3000, 67, 90], // nothing is tied to it
+      ],
+    },
+    {
+      ...span,
+      id: "1/3/3840",
+      from: 3840,
+      phase: 3840,
+      underWay: false,
+      notes: [tied(4, 60), tied(5, 64), tied(6, 72)],
+    },
+  ];
+  const [player, state] = start(two);
+  assert.deepEqual(
+    run(player, 4500, state).map(([kind, , pitch, tick]) => `${kind} ${pitch} ${tick}`),
+    [
+      "on 60 1920",
+      "on 64 2880",
+      "on 67 2880",
+      "off 67 3840",
+      "on 72 3840",
+      "off 60 4320",
+      "off 64 4320",
+      "off 72 4320",
+    ],
+  );
+});
+
 test("no tick is skipped or repeated by a tempo change, even one that lies behind", () => {
   const notes = Array.from({ length: 16 }, (_, i) => [i + 1, i * 240, 60, 40 + i, 90]);
   const [player, state] = start(plan(notes));
