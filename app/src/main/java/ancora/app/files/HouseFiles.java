@@ -196,7 +196,7 @@ public class HouseFiles {
     Kind kind = Kind.of(name, bytes);
     CameIn in =
         whole.execute(
-            nothingYet ->
+            transaction ->
                 switch (kind) {
                   case MIDI -> midi(title(name), bytes, choice);
                   case SHOW -> show(bytes);

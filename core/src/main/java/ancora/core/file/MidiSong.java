@@ -15,6 +15,7 @@ import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -168,23 +169,27 @@ public record MidiSong(
     TreeSet<Long> edges = new TreeSet<>(List.of(first, Math.max(first + 1, until)));
     tempos.forEach(from -> edges.add(from.tick()));
     bars.changes().forEach(change -> edges.add(change.tick()));
-    Map<List<Object>, Time> times = new LinkedHashMap<>();
+    Map<List<Object>, Long> lasts = new LinkedHashMap<>();
+    Map<List<Object>, Long> begins = new HashMap<>();
     int at = 0;
     for (long tick : edges.subSet(first, Math.max(first + 1, until))) {
       while (at + 1 < tempos.size() && tempos.get(at + 1).tick() <= tick) {
         at++;
       }
-      Tempo tempo = tempos.get(at).tempo();
-      Meter meter = bars.meterAt(tick);
-      Time here = new Time(tempo, meter, bars.barAt(tick), edges.higher(tick) - tick);
-      times.merge(
-          List.of(tempo, meter),
-          here,
-          (a, b) -> new Time(a.tempo(), a.meter(), a.bar(), a.ticks() + b.ticks()));
+      List<Object> time = List.of(tempos.get(at).tempo(), bars.meterAt(tick));
+      lasts.merge(time, edges.higher(tick) - tick, Long::sum);
+      begins.putIfAbsent(time, tick);
     }
-    return times.values().stream()
-        .sorted(Comparator.comparingLong(Time::ticks).reversed())
+    return lasts.entrySet().stream()
+        .sorted(Map.Entry.<List<Object>, Long>comparingByValue().reversed())
         .limit(MOST_TIMES)
+        .map(
+            e ->
+                new Time(
+                    (Tempo) e.getKey().get(0),
+                    (Meter) e.getKey().get(1),
+                    bars.barAt(begins.get(e.getKey())),
+                    e.getValue()))
         .toList();
   }
 

@@ -47,6 +47,13 @@ final class SongReader {
 
   private static final int FULL_VOLUME = 127;
 
+  private static final double MICROS_A_MINUTE = 60e6;
+
+  /** What is moved on a channel is of each line of it: of all together no more is held. */
+  private static final int MOST_LINES = 256;
+
+  private static final long MOST_MOVES = 1_000_000;
+
   /** Until a file says otherwise (Standard MIDI Files 1.0). */
   private static final Tempo UNSAID = Tempo.of(120);
 
@@ -106,7 +113,8 @@ final class SongReader {
     for (int bar = 0; bar + 1 < found.lines().size(); bar++) {
       double from = found.lines().get(bar);
       double beat = (found.lines().get(bar + 1) - from) / found.beatsInBar();
-      anchors.add(new TempoMap.Anchor(bar * meter.barTicks(), from, Tempo.nearest(60e6 / beat)));
+      anchors.add(
+          new TempoMap.Anchor(bar * meter.barTicks(), from, Tempo.nearest(MICROS_A_MINUTE / beat)));
     }
     TempoMap map = new TempoMap(anchors);
     SongReader reader =
@@ -155,7 +163,7 @@ final class SongReader {
             data.length == 3 ? (data[0] & 0xff) << 16 | (data[1] & 0xff) << 8 | data[2] & 0xff : 0;
         // where frames are counted there is no tempo
         if (micros > 0 && read.ticksAQuarter() > 0) {
-          tempos.add(new TempoSaid(placed.tick(), 60e6 / micros));
+          tempos.add(new TempoSaid(placed.tick(), MICROS_A_MINUTE / micros));
         }
       }
       case TIME_SIGNATURE -> {
@@ -278,17 +286,32 @@ final class SongReader {
     int unsaid = anyVolume ? USUAL_VOLUME : FULL_VOLUME;
     List<Source> sources = new ArrayList<>(lines.keySet());
     sources.sort(Comparator.comparingInt(Source::track).thenComparingInt(Source::channel));
-    return sources.stream().map(source -> line(source, sources, unsaid).later(rest)).toList();
+    Refusal.unless(
+        sources.size() <= MOST_LINES,
+        "That MIDI file has more than %s lines that sound otherwise: send a part of it.",
+        MOST_LINES);
+    Map<Integer, Integer> ofTrack = new HashMap<>();
+    sources.forEach(source -> ofTrack.merge(source.track(), 1, Integer::sum));
+    List<MidiSong.Line> all = new ArrayList<>();
+    long moves = 0;
+    for (Source source : sources) {
+      MidiSong.Line line = line(source, ofTrack.get(source.track()) == 1, unsaid).later(rest);
+      moves += line.moves().size();
+      Refusal.unless(
+          moves <= MOST_MOVES,
+          "That MIDI file moves its controllers too often: send a part of it.");
+      all.add(line);
+    }
+    return all;
   }
 
-  private MidiSong.Line line(Source source, List<Source> all, int unsaid) {
+  private MidiSong.Line line(Source source, boolean alone, int unsaid) {
     ChannelState channel = channels.get(source.channel());
     List<RunNote> notes = new ArrayList<>(lines.get(source));
     long from = notes.stream().mapToLong(RunNote::place).min().orElseThrow();
     long over = notes.stream().mapToLong(RunNote::end).max().orElseThrow();
     notes.addAll(channel.pedals(from, over));
     notes.sort(Comparator.comparingLong(RunNote::place).thenComparingInt(RunNote::pitch));
-    boolean alone = all.stream().filter(s -> s.track() == source.track()).count() == 1;
     String name = names.getOrDefault(source.track(), "");
     String called = name.isEmpty() ? instruments.getOrDefault(source.track(), "") : name;
     return new MidiSong.Line(

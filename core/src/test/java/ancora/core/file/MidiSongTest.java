@@ -166,6 +166,29 @@ class MidiSongTest {
         .hasMessageContaining("more than 100000 events");
   }
 
+  /** Files that say much in little: read, or refused, before time or memory is taken for them. */
+  @Test
+  void manyTimesLinesAndMovesAreBounded() {
+    StringBuilder times = new StringBuilder();
+    for (int i = 0; i < 16_000; i++) {
+      times.append("01 FF 51 03 %06X 00 FF 58 04 %02X 02 18 08 ".formatted(300_000 + i, 2 + i % 3));
+    }
+    assertThat(MidiSong.read(track(times + NOTE + "90 00 90 3C 40 00 80 3C 00" + END)).times())
+        .hasSizeLessThanOrEqualTo(12);
+    StringBuilder sounds = new StringBuilder();
+    for (int channel = 0; channel < 3; channel++) {
+      for (int program = 0; program < 100; program++) {
+        sounds.append(
+            "00 C%X %02X 00 9%X 3C 40 01 8%X 3C 00 ".formatted(channel, program, channel, channel));
+      }
+    }
+    assertThatThrownBy(() -> MidiSong.read(track(sounds + END))).hasMessageContaining("256 lines");
+    String moves = "01 B0 01 40".repeat(50_000);
+    String few = sounds.substring(0, sounds.length() / 3);
+    assertThatThrownBy(() -> MidiSong.read(track(few + moves + END)))
+        .hasMessageContaining("too often");
+  }
+
   @Test
   void aSongOfDaysIsRefused() {
     assertThatThrownBy(() -> MidiSong.read(track("00 90 3C 40 FF FF FF 7F 80 3C 00" + END)))
