@@ -51,25 +51,6 @@
   globalThis.setInterval = (does, wait = 0, ...of) =>
     timer(() => does(...of), Math.max(1, wait), Math.max(1, wait));
   globalThis.requestAnimationFrame = (does) => timer(() => does(now), FRAME - (now % FRAME), null);
-  // a worker that is only a clock goes by the same time; others decode, and answer when they are ready
-  const { Worker } = globalThis;
-  globalThis.Worker = class extends Worker {
-    constructor(url) {
-      super(url);
-      this.ticks = String(url).includes("/ticker");
-    }
-    postMessage(message, ...more) {
-      if (!this.ticks) {
-        super.postMessage(message, ...more);
-      } else if (message) {
-        this.ticking = setInterval(() => this.onmessage?.(new MessageEvent("message")), message);
-      }
-    }
-    terminate() {
-      clearInterval(this.ticking);
-      super.terminate();
-    }
-  };
   for (const name of ["clearTimeout", "clearInterval", "cancelAnimationFrame"]) {
     globalThis[name] = (id) => timers.delete(id);
   }
@@ -186,25 +167,33 @@
     sockets.forEach((socket) => socket.hear());
   };
 
-  // workers: samples are decoded while time stands still
+  // workers: samples are decoded while time stands still; one that is only a clock goes by the same time as all
 
   const decoders = new Set();
   globalThis.Worker = class extends Worker {
-    constructor(...of) {
-      super(...of);
-      decoders.add(this);
+    constructor(url) {
+      super(url);
+      this.ticks = String(url).includes("/ticker");
       /** of how many sounds it has not given the samples */
       this.owes = 0;
+      if (!this.ticks) {
+        decoders.add(this);
+      }
       this.addEventListener("message", ({ data }) => {
         this.owes -= data.of ? 1 : 0;
       });
       this.addEventListener("error", () => decoders.delete(this));
     }
     postMessage(message, ...more) {
-      this.owes += message.decode ? 1 : 0;
-      super.postMessage(message, ...more);
+      if (!this.ticks) {
+        this.owes += message.decode ? 1 : 0;
+        super.postMessage(message, ...more);
+      } else if (message) {
+        this.ticking = setInterval(() => this.onmessage?.(new MessageEvent("message")), message);
+      }
     }
     terminate() {
+      clearInterval(this.ticking);
       decoders.delete(this);
       super.terminate();
     }
