@@ -1,7 +1,7 @@
 import { strict as assert } from "node:assert";
 import { test } from "node:test";
 import { Loop } from "../../main/js/files/loop.js";
-import { TruePeak } from "../../main/js/files/true-peak.js";
+import { TruePeak } from "../../main/js/player/true-peak.js";
 
 // ITU-R BS.1770-4, Annex 2: a tone of a quarter of the sample rate may lie with all its samples 3 dB below its peaks.
 test("a peak between the samples is found, however the samples come", () => {

@@ -60,10 +60,12 @@ globalThis.AudioContext = class extends EventTarget {
   }
 };
 globalThis.AudioWorkletNode = class {
-  constructor() {
+  constructor(_context, name) {
     this.port = { postMessage: (message) => this.told.push(message) };
     this.told = [];
-    nodes.push(this);
+    if (name === "ancora-player") {
+      nodes.push(this);
+    }
     return new Proxy(this, {
       get: (own, name) => own[name] ?? anything(),
       set: (own, name, value) => Reflect.set(own, name, value),
@@ -164,7 +166,8 @@ test("a sound that was stopped from outside is said, and what was measured befor
   context.heard = { contextTime: 1, performanceTime: 1_600 };
   context.is("running");
   const measures = nodes.at(-1).told.filter(({ measure }) => measure);
-  assert.equal(measures.at(-1).measure.micros, 600_000, "believed at once");
+  // what the audio thread gives goes through the master, which looks 2 ms ahead
+  assert.equal(measures.at(-1).measure.micros, 602_000, "believed at once");
   sound.hush();
   assert.equal(events.filter(([kind]) => kind === "stopped").length, 1, "what is hushed is not said");
 });

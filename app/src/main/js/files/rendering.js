@@ -2,6 +2,7 @@ import { built } from "../house/built.js";
 import { Decoder, fetchedBank } from "../house/bank.js";
 import { Mixer } from "../house/mixer.js";
 import { OUTPUTS } from "../house/sound.js";
+import { framesAhead } from "../player/limiter.js";
 
 /**
  * Renders what the host has laid out, faster than it sounds, by the player and the mixer that sound the Stage.
@@ -17,8 +18,8 @@ import { OUTPUTS } from "../house/sound.js";
  * @property {Record<string, any>} plan
  */
 
-/** So many frames are rendered before the first: levels have come to rest by then. A number of whole blocks. */
-const LEAD = 128 * 96;
+/** So many frames go out before the first that is wanted: levels have come to rest by then. A number of whole blocks. */
+const SKIPPED = 128 * 96;
 
 /** Between two looks at how far it is, in seconds of what is rendered. */
 const LOOK = 1;
@@ -34,6 +35,8 @@ export class Rendering {
     this.score = score;
     this.gain = gain;
     this.rate = rate;
+    /** the frame from which on the player plays what is wanted: the master gives it later */
+    this.lead = SKIPPED - framesAhead(rate);
     this.frames = Math.round(((score.micros + score.tail) * rate) / 1e6);
     /** what is given, in the order of the inputs that `take` is told of */
     this.names = ["mix", ...(each ? [...score.parts.map(({ name }) => name), "echo and room"] : [])];
@@ -71,7 +74,7 @@ export class Rendering {
 
   #context() {
     try {
-      return new OfflineAudioContext(1, LEAD + this.frames, this.rate);
+      return new OfflineAudioContext(1, SKIPPED + this.frames, this.rate);
     } catch {
       throw new Error("This machine has no room for something so long: trim it, then try again.");
     }
@@ -81,7 +84,7 @@ export class Rendering {
     const { plan } = this.score;
     // what it is told before it begins: a message could come after the first frames
     const slots = plan.order.map((part, i) => ({ slot: i + 1, part }));
-    const measure = { frame: 0, micros: (-LEAD * 1e6) / this.rate };
+    const measure = { frame: 0, micros: (-this.lead * 1e6) / this.rate };
     const messages = [{ measure }, ...slots, ...samples, { wholePlan: plan }];
     return new AudioWorkletNode(context, "ancora-player", {
       numberOfInputs: 0,
@@ -96,32 +99,33 @@ export class Rendering {
     const { plan, parts, stood, tempi, master } = this.score;
     const first = new Map(stood.map(([, part, balance]) => [part, balance]).reverse());
     const balances = plan.order.map((id) => ({ id, balance: first.get(id) }));
-    const mixer = new Mixer(context, player);
+    const mixer = new Mixer(context, player, this.each);
     mixer.set(balances, master, tempi[0][1]);
-    const seconds = (micros) => LEAD / this.rate + micros / 1e6;
+    const seconds = (micros) => this.lead / this.rate + micros / 1e6;
     stood
       .filter(([micros]) => micros > 0)
       .forEach(([micros, part, balance]) => mixer.stand(part, balance, seconds(micros)));
-    tempi.slice(1).forEach(([micros, bpm]) => mixer.keepTime(master, bpm, seconds(micros)));
+    tempi.slice(1).forEach(([micros, bpm]) => mixer.keepTime(bpm, seconds(micros)));
     this.recorder = new AudioWorkletNode(context, "ancora-recorder", {
       numberOfInputs: this.names.length,
       numberOfOutputs: 1,
       channelCount: 2,
       channelCountMode: "explicit",
-      processorOptions: { skip: LEAD, frames: this.frames },
+      processorOptions: { skip: SKIPPED, frames: this.frames },
     });
     this.recorder.connect(context.destination);
-    const louder = context.createGain();
-    louder.gain.value = this.gain;
-    mixer.output.connect(louder).connect(this.recorder, 0, 0);
+    this.#take(mixer, 0, this.gain, 0);
     if (this.each) {
       // by itself each goes through what the master does to all, so that together they are the mix
-      [...parts.map(({ id }) => mixer.dry(id)), mixer.wet].forEach((node, i) => {
-        const gain = context.createGain();
-        gain.gain.value = master.gain * this.gain;
-        node.connect(gain).connect(this.recorder, 0, i + 1);
-      });
+      const outputs = [...parts.map(({ id }) => mixer.outputOf(id)), mixer.outputOf()];
+      outputs.forEach((output, i) => this.#take(mixer, output, master.gain * this.gain, i + 1));
     }
+  }
+
+  #take(mixer, output, gain, input) {
+    const louder = mixer.context.createGain();
+    louder.gain.value = gain;
+    mixer.output.connect(louder, output).connect(this.recorder, 0, input);
   }
 
   /** @returns {Promise<void>} all frames have come */
@@ -142,7 +146,7 @@ export class Rendering {
 
   /** Now and then it waits for the page, which may stop it. What is never resumed is over. */
   #look(context, tell) {
-    const seconds = (LEAD + this.frames) / this.rate;
+    const seconds = (SKIPPED + this.frames) / this.rate;
     this.ended = new Promise((end) => {
       const look = async (at) => {
         await context.suspend(at);

@@ -3,7 +3,7 @@ import { downloadZip } from "client-zip";
 import { Rendering } from "./rendering.js";
 import { WavFile } from "./wav-file.js";
 import { Loop } from "./loop.js";
-import { TruePeak } from "./true-peak.js";
+import { TruePeak } from "../player/true-peak.js";
 import { drawer, field } from "../stage/fields.js";
 
 /** As loud as a file can hold: peaks at −1 dB (EBU R 128 has that for what is delivered). */

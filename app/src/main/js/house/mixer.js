@@ -1,12 +1,16 @@
 /**
- * What the parts go through between the audio thread and the loudspeakers: each its level, its place
- * between left and right, and its sends to echo and room; all together the master. The browser's own
- * nodes do it, so that every change is smooth and costs the music nothing. How loud a part is heard is
- * worked out by the engine.
+ * What the parts go through between the audio thread and the loudspeakers: each its level, its tone, its place
+ * between left and right, and its sends to echo and room; all together the master, which holds peaks down and
+ * measures. The browser's own nodes do all but that, so that every change is smooth and costs the music nothing. How
+ * loud a part is heard is worked out by the engine.
  *
- * @typedef {{slot: number, level: GainNode, pan: StereoPannerNode, echo: GainNode, room: GainNode, leaving: number}} Strip
- * @typedef {{level: number, pan: number, gain: number, echo: number, room: number}} Balance
- * @typedef {{gain: number, echoTicks: number, repeats: number, tone: number, room: number}} Master
+ * @typedef {{slot: number, level: GainNode, low: BiquadFilterNode, high: BiquadFilterNode, pan: StereoPannerNode,
+ *   sends: Map<Echo, GainNode>, ticks: number, room: GainNode, leaving: number}} Strip
+ * @typedef {{level: number, pan: number, gain: number, echo: number, room: number, low: number, high: number,
+ *   echoTicks?: number}} Balance its own echo time, if it has one
+ * @typedef {{gain: number, echoTicks: number, repeats: number, tone: number, room: number, limited: boolean}} Master
+ * @typedef {{output: number, held: number, loudness: number, click: number, wet: number, parts: Map<number, number>}} Levels
+ *   peaks, 1 being all that an output can give; by how much the whole was held down, as a factor; LUFS of the last 3 s
  */
 
 /** A change is heard within some of these, in seconds: no clicks. */
@@ -17,33 +21,62 @@ const GONE_AFTER = 120;
 
 const IMPULSE_SEED = 48271;
 
+/** A quarter note at the slowest tempo lasts 3 s; a long step is given room. In seconds. */
+const LONGEST_STEP = 12;
+
+/** Where the tone of a part begins to be otherwise, in hertz: below the one, above the other. Common practice. */
+const LOW = 250;
+const HIGH = 4000;
+
 export class Mixer {
   /**
-   * @param {BaseAudioContext} context
+   * @param {BaseAudioContext} context has the processors of `player/worklet.js`
    * @param {AudioWorkletNode} node its output 0 is the click, the others are parts
+   * @param {boolean} [each] whether the master gives each of what goes into it by itself besides
    */
-  constructor(context, node) {
+  constructor(context, node, each = false) {
     this.context = context;
-    this.output = context.createGain();
-    this.output.connect(context.destination);
-    this.meter = context.createAnalyser();
-    this.meter.fftSize = 8192;
-    this.output.connect(this.meter);
-    this.samples = new Float32Array(this.meter.fftSize);
+    this.whole = context.createGain();
+    const inputs = 1 + node.numberOfOutputs + 1;
+    this.master = new AudioWorkletNode(context, "ancora-master", {
+      numberOfInputs: inputs,
+      numberOfOutputs: each ? inputs : 1,
+      outputChannelCount: Array(each ? inputs : 1).fill(2),
+      channelCount: 2,
+      channelCountMode: "explicit",
+    });
+    this.master.port.onmessage = ({ data }) => data.levels && this.#measured(data.levels);
+    this.master.connect(context.destination);
+    this.whole.connect(this.master, 0, 0);
     this.wet = context.createGain();
-    this.wet.connect(this.output);
-    this.#makeEcho();
+    this.wet.connect(this.whole);
+    this.wet.connect(this.master, 0, inputs - 1);
     this.room = context.createConvolver();
     this.room.connect(this.wet);
+    /** @type {Map<number, Echo>} the echoes, by their time in ticks */
+    this.echoes = new Map();
     /** @type {Map<number, Strip>} what each part goes through */
     this.strips = new Map();
+    /** @type {(levels: Levels) => void} is told how loud it is, 20 times a second */
+    this.onLevels = () => {};
     this.attach(node);
+  }
+
+  /** @returns {AudioNode} what goes to the loudspeakers */
+  get output() {
+    return this.master;
+  }
+
+  /** @returns {number} which output of the master gives a part by itself, or the click; echo and room, if none is said */
+  outputOf(part) {
+    return part === undefined ? this.master.numberOfOutputs - 1 : 1 + this.slotOf(part);
   }
 
   /** Takes another audio thread's node for the one before, each part at its place. */
   attach(node) {
     this.node = node;
-    node.connect(this.output, 0);
+    node.connect(this.whole, 0);
+    node.connect(this.master, 0, 1);
     for (const [part, { slot, level }] of this.strips) {
       node.connect(level, slot);
       node.port.postMessage({ slot, part });
@@ -56,6 +89,8 @@ export class Mixer {
    * @param {number} bpm the echo keeps time with it
    */
   set(parts, master, bpm) {
+    this.settings = master;
+    this.bpm ??= bpm;
     const there = new Set(parts.map(({ id }) => id));
     [...this.strips.keys()].filter((id) => !there.has(id)).forEach((id) => this.#leave(id));
     for (const { id, balance } of parts) {
@@ -64,11 +99,13 @@ export class Mixer {
       strip.leaving = 0;
       this.stand(id, balance);
     }
-    this.#glide(this.output.gain, master.gain);
-    this.keepTime(master, bpm);
-    this.tones.forEach((tone) => this.#glide(tone.frequency, master.tone));
-    this.repeats = master.repeats / 100;
-    this.#glide(this.feedback.gain, this.repeats);
+    this.#glide(this.whole.gain, master.gain);
+    this.#forgetEchoes();
+    this.keepTime(bpm);
+    if (this.limited !== master.limited) {
+      this.limited = master.limited;
+      this.master.port.postMessage({ limited: master.limited });
+    }
     if (this.roomSeconds !== master.room) {
       this.roomSeconds = master.room;
       this.room.buffer = impulse(this.context, master.room);
@@ -83,29 +120,33 @@ export class Mixer {
    * @param {number} [at] from when on, in seconds of the context
    */
   stand(id, balance, at) {
-    const { level, pan, echo, room } = this.strips.get(id);
-    this.#glide(level.gain, balance.gain, at);
-    this.#glide(pan.pan, balance.pan / 100, at);
-    this.#glide(echo.gain, balance.echo / 100, at);
-    this.#glide(room.gain, balance.room / 100, at);
+    const strip = this.strips.get(id);
+    this.#glide(strip.level.gain, balance.gain, at);
+    this.#glide(strip.low.gain, balance.low, at);
+    this.#glide(strip.high.gain, balance.high, at);
+    this.#glide(strip.pan.pan, balance.pan / 100, at);
+    this.#glide(strip.room.gain, balance.room / 100, at);
+    strip.ticks = balance.echoTicks ?? this.settings.echoTicks;
+    const wanted = this.#send(strip, this.#echo(strip.ticks));
+    strip.sends.forEach((send) => this.#glide(send.gain, send === wanted ? balance.echo / 100 : 0, at));
   }
 
-  /** The echo goes with a tempo, from some second of the context on. */
-  keepTime({ echoTicks }, bpm, at) {
-    const step = (echoTicks * 60) / bpm / 960;
-    this.delays.forEach((delay) => this.#glide(delay.delayTime, step, at));
-  }
-
-  /** @returns {AudioNode} what a part gives to the whole, without echo and room, before the master */
-  dry(id) {
-    return this.strips.get(id).pan;
+  /** Echoes go with a tempo, from some second of the context on. */
+  keepTime(bpm, at) {
+    this.bpm = bpm;
+    for (const [ticks, echo] of this.echoes) {
+      const step = (ticks * 60) / bpm / 960;
+      echo.delays.forEach((delay) => this.#glide(delay.delayTime, step, at));
+      echo.tones.forEach((tone) => this.#glide(tone.frequency, this.settings.tone));
+      this.#glide(echo.feedback.gain, this.hushed ? 0 : this.settings.repeats / 100);
+    }
   }
 
   /** After a stop nothing rings on, not in the room either. */
   hush() {
     this.hushed = true;
     this.#glide(this.wet.gain, 0);
-    this.#glide(this.feedback.gain, 0);
+    this.echoes.forEach(({ feedback }) => this.#glide(feedback.gain, 0));
   }
 
   /** Something sounds again. */
@@ -113,14 +154,14 @@ export class Mixer {
     if (this.hushed) {
       this.hushed = false;
       this.#glide(this.wet.gain, 1);
-      this.#glide(this.feedback.gain, this.repeats);
+      this.echoes.forEach(({ feedback }) => this.#glide(feedback.gain, this.settings.repeats / 100));
     }
   }
 
-  /** @returns {number} the highest level of the last moments, 1 being all that the output can give */
-  peak() {
-    this.meter.getFloatTimeDomainData(this.samples);
-    return this.samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+  /** @param {Float32Array} levels as `player/master.js` has them */
+  #measured([output, held, loudness, click, ...inputs]) {
+    const parts = new Map([...this.strips].map(([part, { slot }]) => [part, inputs[slot - 1]]));
+    this.onLevels({ output, held, loudness, click, wet: inputs.at(-1), parts });
   }
 
   /** @returns {number} the output of the audio thread that a part has; 0 if there is none for it */
@@ -136,10 +177,10 @@ export class Mixer {
   }
 
   #gone(id) {
-    const { slot, pan, level } = this.strips.get(id);
+    const { slot, ...nodes } = this.strips.get(id);
     this.node.disconnect(slot);
-    level.disconnect();
-    pan.disconnect();
+    const all = [nodes.level, nodes.high, nodes.pan, nodes.room, ...nodes.sends.values()];
+    all.forEach((node) => node.disconnect());
     this.strips.delete(id);
     this.node.port.postMessage({ gone: id });
   }
@@ -165,45 +206,97 @@ export class Mixer {
       slot,
       leaving: 0,
       level: context.createGain(),
+      low: context.createBiquadFilter(),
+      high: context.createBiquadFilter(),
       pan: context.createStereoPanner(),
-      echo: context.createGain(),
+      sends: new Map(),
+      ticks: 0,
       room: context.createGain(),
     };
     strip.level.gain.value = 0;
-    strip.echo.gain.value = 0;
     strip.room.gain.value = 0;
     this.node.connect(strip.level, slot);
-    strip.level.connect(strip.pan).connect(this.output);
-    strip.level.connect(strip.echo).connect(this.echoIn);
-    strip.level.connect(strip.room).connect(this.room);
+    Object.assign(strip.low, { type: "lowshelf" }).frequency.value = LOW;
+    Object.assign(strip.high, { type: "highshelf" }).frequency.value = HIGH;
+    strip.level.connect(strip.low).connect(strip.high).connect(strip.pan).connect(this.whole);
+    strip.pan.connect(this.master, 0, 1 + slot);
+    strip.high.connect(strip.room).connect(this.room);
     this.strips.set(id, strip);
     this.node.port.postMessage({ slot, part: id });
     return strip;
   }
 
-  /** From side to side: left after one step, right after two, and round again. */
-  #makeEcho() {
-    const { context } = this;
-    const side = (place) => {
-      const delay = context.createDelay(12);
-      const tone = context.createBiquadFilter();
-      const pan = context.createStereoPanner();
-      pan.pan.value = place;
-      delay.connect(tone).connect(pan).connect(this.wet);
-      return { delay, tone };
-    };
-    const left = side(-0.7);
-    const right = side(0.7);
-    this.feedback = context.createGain();
-    this.echoIn = left.delay;
-    left.tone.connect(right.delay);
-    right.tone.connect(this.feedback).connect(left.delay);
-    this.delays = [left.delay, right.delay];
-    this.tones = [left.tone, right.tone];
+  /** There is one echo for all parts that have the same echo time. */
+  #echo(ticks) {
+    let echo = this.echoes.get(ticks);
+    if (!echo) {
+      echo = new Echo(this.context, this.wet);
+      this.echoes.set(ticks, echo);
+      this.keepTime(this.bpm);
+    }
+    return echo;
+  }
+
+  #send(strip, echo) {
+    let send = strip.sends.get(echo);
+    if (!send) {
+      send = this.context.createGain();
+      send.gain.value = 0;
+      strip.high.connect(send).connect(echo.input);
+      strip.sends.set(echo, send);
+    }
+    return send;
+  }
+
+  /** An echo to which no part sends any more is over. */
+  #forgetEchoes() {
+    const strips = [...this.strips.values()];
+    for (const [ticks, echo] of this.echoes) {
+      if (!strips.some((strip) => strip.ticks === ticks)) {
+        strips.forEach(({ sends }) => {
+          sends.get(echo)?.disconnect();
+          sends.delete(echo);
+        });
+        echo.end();
+        this.echoes.delete(ticks);
+      }
+    }
   }
 
   #glide(parameter, value, at = this.context.currentTime) {
     parameter.setTargetAtTime(value, at, SMOOTH);
+  }
+}
+
+/** Echoes from side to side: left after one step, right after two, and round again. */
+class Echo {
+  /**
+   * @param {BaseAudioContext} context
+   * @param {AudioNode} to where they are heard
+   */
+  constructor(context, to) {
+    const side = (place) => {
+      const delay = context.createDelay(LONGEST_STEP);
+      const tone = context.createBiquadFilter();
+      const pan = context.createStereoPanner();
+      pan.pan.value = place;
+      delay.connect(tone).connect(pan).connect(to);
+      return { delay, tone, pan };
+    };
+    const left = side(-0.7);
+    const right = side(0.7);
+    this.feedback = context.createGain();
+    this.feedback.gain.value = 0;
+    this.input = left.delay;
+    left.tone.connect(right.delay);
+    right.tone.connect(this.feedback).connect(left.delay);
+    this.delays = [left.delay, right.delay];
+    this.tones = [left.tone, right.tone];
+    this.pans = [left.pan, right.pan];
+  }
+
+  end() {
+    [...this.pans, this.feedback, ...this.tones].forEach((node) => node.disconnect());
   }
 }
 

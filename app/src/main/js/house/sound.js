@@ -2,12 +2,12 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "peaks" (detail: {output: 0 to 1 and over, parts: [[part,
- * level], …]}), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame for).
+ * Events: "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "levels" (detail: as {@link Mixer} has them), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame that goes out for).
  */
 
 import { built } from "./built.js";
 import { planWith } from "../player/changes.js";
+import { framesAhead } from "../player/limiter.js";
 import { Decoder, fetchedBank } from "./bank.js";
 import { Mixer } from "./mixer.js";
 
@@ -116,12 +116,14 @@ export class Sound extends EventTarget {
       this.mixer.attach(node);
     } else {
       this.mixer = new Mixer(this.context, node);
+      this.mixer.onLevels = (detail) => this.dispatchEvent(new CustomEvent("levels", { detail }));
+      this.ahead = framesAhead(this.context.sampleRate);
     }
     if (this.balance) {
       this.mixer.set(...this.balance);
     }
     if (this.offsets.length) {
-      this.#tell({ measure: { frame: 0, micros: median(this.offsets) } });
+      this.#tell({ measure: { frame: 0, micros: this.#frameZero() } });
     }
     if (this.plan) {
       this.#tell({ wholePlan: this.plan });
@@ -261,9 +263,8 @@ export class Sound extends EventTarget {
     } else if (message.fault) {
       this.dispatchEvent(new CustomEvent("fault", { detail: message.fault }));
     } else if (message.clock) {
-      this.dispatchEvent(new CustomEvent("clock", { detail: message.clock }));
-      const detail = { output: this.mixer.peak(), parts: message.peaks };
-      this.dispatchEvent(new CustomEvent("peaks", { detail }));
+      const { frame, micros } = message.clock;
+      this.dispatchEvent(new CustomEvent("clock", { detail: { frame: frame + this.ahead, micros } }));
     }
   }
 
@@ -288,12 +289,21 @@ export class Sound extends EventTarget {
     }
     this.offsets = [...this.offsets, this.clock.at(performanceTime) - contextTime * 1e6].slice(-REMEMBERED);
     this.#forgetBeforeStall();
-    const offset = median(this.offsets);
-    this.#tell({ measure: { frame: 0, micros: offset } });
-    const lead = this.context.currentTime * 1e6 + offset - this.clock.now();
+    this.#tell({ measure: { frame: 0, micros: this.#frameZero() } });
+    const lead = this.context.currentTime * 1e6 + median(this.offsets) - this.clock.now();
     this.leads = [...this.leads, lead].slice(-REMEMBERED);
     const latency = Math.max(median(this.leads), (this.context.outputLatency || 0) * 1e6);
-    this.delay = Math.round(latency + this.clock.delivery);
+    this.delay = Math.round(latency + this.#masterDelay() + this.clock.delivery);
+  }
+
+  /** The instant at which what the audio thread gives in frame 0 is heard. */
+  #frameZero() {
+    return median(this.offsets) + this.#masterDelay();
+  }
+
+  /** What goes through the master comes out so much later, in microseconds. */
+  #masterDelay() {
+    return (this.ahead / this.context.sampleRate) * 1e6;
   }
 
   /**

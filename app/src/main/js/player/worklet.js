@@ -5,6 +5,7 @@ import { Instrument } from "./instrument.js";
 import { CLICK, Player } from "./player.js";
 import { presetOf } from "./presets.js";
 import { TempoMap } from "./tempo-map.js";
+import "./master.js";
 
 /**
  * Blocks begin this much earlier than their first frame, in frames: what falls on a frame exactly does
@@ -41,8 +42,6 @@ class PlayerProcessor extends AudioWorkletProcessor {
     /** @type {Set<string>} sounds whose samples were asked for, and those that are here */
     this.asked = new Set();
     this.ready = new Set();
-    /** @type {Map<number, number>} how loud each part has been */
-    this.peaks = new Map();
     /** @type {{micros: number, part: number, sound: object}[]} sounds that parts will have, by rising instant */
     this.changes = [];
     /** @type {Set<string>} what has had a fault, and has said so */
@@ -202,7 +201,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
 
   /** A part has been deleted. */
   forget(part) {
-    for (const kept of [this.instruments, this.sounds, this.wanted, this.slots, this.peaks]) {
+    for (const kept of [this.instruments, this.sounds, this.wanted, this.slots]) {
       kept.delete(part);
     }
   }
@@ -259,8 +258,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
     for (const [part, instrument] of this.instruments) {
       const [left, right = left] = outputs[this.slots.get(part) ?? 0] ?? outputs[0];
       try {
-        const peak = instrument.render(cuts.get(part) ?? [], left, right);
-        this.peaks.set(part, Math.max(this.peaks.get(part) ?? 0, peak));
+        instrument.render(cuts.get(part) ?? [], left, right);
       } catch (fault) {
         // one instrument that fails is silent, and the others play on
         this.tellFault(`part ${part}`, fault);
@@ -269,15 +267,11 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.report(frames);
   }
 
-  /** Now and then the page is told how loud it is, and which instant the next frame stands for. */
+  /** Now and then the page is told which instant the next frame stands for. */
   report(frames) {
     if (currentFrame % REPORT_EVERY < frames) {
       const micros = this.clock.micros + this.clock.epoch;
-      this.port.postMessage({
-        peaks: [...this.peaks],
-        clock: { frame: currentFrame + frames, micros },
-      });
-      this.peaks.clear();
+      this.port.postMessage({ clock: { frame: currentFrame + frames, micros } });
     }
   }
 }

@@ -2,6 +2,9 @@ import { kept } from "../house/kept.js";
 import { field, list, on, onPress } from "./fields.js";
 import { count, position } from "./time.js";
 
+/** Held down so far, peaks are heard to be: 6 dB. */
+const HELD_FAR = 0.5;
+
 /** The conductor's line: where we are, how fast, how we start. */
 export class Conductor {
   constructor(stage) {
@@ -65,19 +68,20 @@ export class Conductor {
     [...this.lamps.children].forEach((lamp, i) => lamp.classList.toggle("on", at?.beat === i + 1));
   }
 
-  /** Louder than the output can give: the loudest part is named. */
-  #watchLevel({ output, parts }) {
-    if (output >= 1) {
-      const heard = parts
-        .map(([id, peak]) => [this.stage.state.parts.get(id), peak])
-        .filter(([part]) => part)
-        .sort(([a, x], [b, y]) => y * b.balance.gain - x * a.balance.gain);
-      const loudest = heard[0]?.[0].name ?? "the click";
-      this.stage.words.say(
-        `Overload, most of it from ${loudest}: trim all parts, or lower the master.`,
-        true,
-      );
+  /** What goes wrong with how loud it is, is said: louder than the output can give, or held down by far. */
+  #watchLevel({ output, held, parts }) {
+    const overload = output >= 1;
+    if (!overload && held > HELD_FAR) {
+      return;
     }
+    const [[loudest] = []] = [...parts].sort(([, a], [, b]) => b - a);
+    const name = this.stage.state.parts.get(loudest)?.name ?? "the click";
+    this.stage.words.say(
+      overload
+        ? `Overload, most of it from ${name}: trim all parts, or lower the master.`
+        : `Peaks are held down far, most of them from ${name}: lower it, or the master.`,
+      overload,
+    );
   }
 
   setTempo(bpm) {
@@ -174,7 +178,7 @@ export class Conductor {
     });
     on("run", "click", ({ timeStamp }) => connection.do({ do: "startOrStop" }, timeStamp));
     on("panic", "click", ({ timeStamp }) => this.stage.commands.do({ do: "panic" }, timeStamp));
-    sound.addEventListener("peaks", ({ detail }) => this.#watchLevel(detail));
+    sound.addEventListener("levels", ({ detail }) => this.#watchLevel(detail));
     on("undo", "click", () => connection.do({ do: "undo" }));
   }
 }

@@ -21,6 +21,7 @@ export class Staves {
     this.rows = new Map();
     this.heard = new Map();
     stage.hub.addEventListener("played", ({ detail }) => this.#hearing(detail));
+    stage.sound.addEventListener("levels", ({ detail }) => this.#measured(detail));
   }
 
   draw() {
@@ -127,6 +128,12 @@ export class Staves {
     this.root.append(row);
     const stave = new Stave(this.stage, drawing, words, openTakes);
     return { row, stave, shelf, strip };
+  }
+
+  /** @param {import("../house/mixer.js").Levels} levels */
+  #measured(levels) {
+    const now = performance.now();
+    this.rows.forEach(({ strip }) => strip.measured(levels, now));
   }
 
   /** The count-in, large across the staves: how many beats are left. */

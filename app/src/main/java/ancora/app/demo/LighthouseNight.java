@@ -198,7 +198,7 @@ class LighthouseNight implements InitializingBean {
   }
 
   private static Balance balance(double level, int pan, int echo, int room) {
-    return new Balance(level, pan, false, false, echo, room);
+    return Balance.placed(level, pan, echo, room);
   }
 
   private static Section section(

@@ -1,5 +1,6 @@
 package ancora.app.journal;
 
+import ancora.core.show.Balance;
 import ancora.core.time.Ticks;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -16,6 +17,19 @@ import java.util.function.Supplier;
 enum CameLater {
   /** How recordings begin and close. */
   RECORDING(off("takesAfter", "punchGoesOn"), nothing("runUp")),
+
+  /** How a part stands in the whole; it once had no tone, and the echo time of all. */
+  BALANCE(number(0, "low", "high"), nothing("echoTime")),
+
+  /** What all parts go through; peaks once were not held, and sounds came 5 dB softer. */
+  MASTER(
+      node -> {
+        if (!node.has("limited")) {
+          node.put("limited", true);
+          double level = node.path("level").asDouble() - 5;
+          node.put("level", Math.max(Balance.SILENCE, level));
+        }
+      }),
 
   /** How a clip comes in; it once was from the top, or in step. */
   MANNER(

@@ -25,6 +25,8 @@ import ancora.core.run.RunEdit;
 import ancora.core.run.RunNote;
 import ancora.core.show.Address;
 import ancora.core.show.Adjustment;
+import ancora.core.show.Balance;
+import ancora.core.show.Master;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
@@ -113,6 +115,8 @@ public final class CoreJson {
             completed(CameLater.RECORDING, RecordingSettings.class, TODAYS))
         .addDeserializer(Control.class, completed(CameLater.CONTROL, Control.class, TODAYS))
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
+        .addDeserializer(Balance.class, completed(CameLater.BALANCE, Balance.class, TODAYS))
+        .addDeserializer(Master.class, completed(CameLater.MASTER, Master.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
         .addDeserializer(Kept.class, completed(CameLater.KEPT, Kept.class, TODAYS))
         .addDeserializer(Manner.class, completed(CameLater.MANNER, Manner.class, TODAYS))

@@ -1,6 +1,6 @@
 package ancora.app.stage;
 
-import ancora.app.journal.CoreJson;
+import ancora.core.run.From;
 import ancora.core.run.Rendering;
 import ancora.core.run.RunPart;
 import ancora.core.run.Stood;
@@ -39,11 +39,11 @@ public final class RenderingJson {
   static ArrayNode stood(List<Stood> stood) {
     ArrayNode rows = JSON.arrayNode();
     for (Stood row : stood) {
-      ObjectNode balance = (ObjectNode) CoreJson.write(row.from().balance());
+      From.OfBalance from = row.from();
       rows.addArray()
           .add(row.micros())
           .add(row.part().value())
-          .add(balance.put("gain", row.from().gain()));
+          .add(StateJson.balance(from.balance(), from.gain()));
     }
     return rows;
   }

@@ -17,6 +17,7 @@ import ancora.core.record.LoopRecording;
 import ancora.core.record.Phrasing;
 import ancora.core.record.Played;
 import ancora.core.record.Way;
+import ancora.core.show.Balance;
 import ancora.core.show.Master;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -426,6 +427,13 @@ final class StateJson {
     return node.put("gain", master.gain()).put("echoTicks", master.echo().step());
   }
 
+  /** How a part stands in the whole, with what the page would have to work out. */
+  static ObjectNode balance(Balance balance, double gain) {
+    ObjectNode node = (ObjectNode) CoreJson.write(balance);
+    balance.echoTime().ifPresent(own -> node.put("echoTicks", own.step()));
+    return node.put("gain", gain);
+  }
+
   private static ObjectNode transport(Stage stage) {
     ObjectNode node = JSON.objectNode();
     node.put("rolling", stage.map().isPresent());
@@ -466,8 +474,7 @@ final class StateJson {
     node.set("sound", sound.put("name", part.sound().name()).put("family", part.sound().family()));
     node.set("inputGrid", CoreJson.write(part.inputGrid()));
     node.set("input", CoreJson.write(part.input()));
-    ObjectNode balance = (ObjectNode) CoreJson.write(part.balance());
-    node.set("balance", balance.put("gain", stage.show().gainOf(part)));
+    node.set("balance", balance(part.balance(), stage.show().gainOf(part)));
     part.output().ifPresent(output -> node.set("output", output(output, part, stage.show())));
     ArrayNode shelf = node.putArray("shelf");
     part.shelf().forEach(clip -> shelf.add(clip.id().value()));

@@ -42,7 +42,7 @@ class FirstLoopTest extends HeldHouse {
                 .withClick(silent)
                 .withNewPart("Kit", Sound.STANDARD_KIT)
                 // dry, so that a soft stroke stands out from the tail of the loud one before it
-                .mapPart(KIT, kit -> kit.withBalance(new Balance(0, 0, false, false, 0, 0))),
+                .mapPart(KIT, kit -> kit.withBalance(Balance.placed(0, 0, 0, 0))),
             false);
   }
 

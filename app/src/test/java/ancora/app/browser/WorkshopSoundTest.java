@@ -84,7 +84,7 @@ class WorkshopSoundTest extends HeldHouse {
   }
 
   private static Part dry(Part part) {
-    return part.withBalance(new Balance(0, 0, false, false, 0, 0));
+    return part.withBalance(Balance.placed(0, 0, 0, 0));
   }
 
   private static Note note(long id, int pitch, long onset, long length) {

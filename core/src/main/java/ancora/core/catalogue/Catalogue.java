@@ -472,6 +472,8 @@ public final class Catalogue {
                 new Choice(0, "middle"))),
         balance("echo of {part}: {echo}", "echo", new Adjustment.Knob(0, 100), sends()),
         balance("room of {part}: {room}", "room", new Adjustment.Knob(0, 100), sends()),
+        balance("low tone of {part}: {low}", "low", new Adjustment.Knob(-12, 12), tones()),
+        balance("high tone of {part}: {high}", "high", new Adjustment.Knob(-12, 12), tones()),
         entry(
             PART,
             "level of each part: {decibels}",
@@ -625,6 +627,7 @@ public final class Catalogue {
                 new Choice(0.8, "0.8 s"),
                 new Choice(1.8, "1.8 s"),
                 new Choice(4.0, "4 s"))),
+        master("peaks of all are held, {limited}", "limited", TOGGLE, turned()),
         entry(HOUSE, "lamp off", new OnPage(OnPage.What.LAMP_OFF)),
         entry(HOUSE, "light and dark", new OnPage(OnPage.What.LIGHT)),
         entry(HOUSE, "Workshop, open and close", new OnPage(OnPage.What.WORKSHOP)),
@@ -773,6 +776,13 @@ public final class Catalogue {
             knob(-24, 0)),
         Stream.of(0.0, -3.0, -6.0, -12.0, -60.0)
             .map(db -> new Choice(db, db.intValue() == -60 ? "silent" : db.intValue() + " dB")));
+  }
+
+  private static Stream<Choice> tones() {
+    return Stream.concat(
+        Stream.of(knob(-12, 12), by(1, "a dB more"), by(-1, "a dB less")),
+        Stream.of(0.0, -6.0, 6.0)
+            .map(db -> new Choice(db, db == 0 ? "as it is" : Math.round(db) + " dB")));
   }
 
   private static Stream<Choice> sends() {

@@ -1,6 +1,7 @@
 package ancora.core.run;
 
 import ancora.core.Refusal;
+import ancora.core.note.Grid;
 import ancora.core.plan.Plan;
 import ancora.core.show.Master;
 import ancora.core.show.Show;
@@ -36,7 +37,7 @@ public record Rendering(
         "More than %s parts sound in that: delete the passages of some.",
         Show.MOST_PARTS);
     TempoMap map = Hearing.of(sounding, run.from(), Optional.empty(), 0).map(sounding);
-    double ringsOn = master.ringsOn(map.tempoAt(run.until()));
+    double ringsOn = master.ringsOn(map.tempoAt(run.until()), echoTimes(sounding));
     return new Rendering(
         RunPlan.of(sounding, map),
         sounding.parts(),
@@ -44,5 +45,13 @@ public record Rendering(
         master,
         Math.round(run.micros()),
         RELEASE + Math.round(ringsOn * 1e6));
+  }
+
+  private static List<Grid> echoTimes(Run run) {
+    return run.parts().stream()
+        .flatMap(part -> part.balances().stream())
+        .flatMap(from -> from.balance().echoTime().stream())
+        .distinct()
+        .toList();
   }
 }

@@ -3,6 +3,9 @@ package ancora.core.show;
 import ancora.core.Refusal;
 import ancora.core.note.Grid;
 import ancora.core.time.Tempo;
+import io.soabase.recordbuilder.core.RecordBuilder;
+import java.util.Collection;
+import java.util.stream.Stream;
 
 /**
  * What all parts go through.
@@ -12,11 +15,14 @@ import ancora.core.time.Tempo;
  * @param repeats how much of an echo comes again, 0 to 90 %
  * @param tone Hz above which an echo is dulled, 500 to 12 000
  * @param room how long the room sounds on, 0.2 to 8 s
+ * @param limited whether what would be louder than an output can be is held at −1 dB
  */
-public record Master(double level, Grid echo, int repeats, int tone, double room) {
+@RecordBuilder
+public record Master(double level, Grid echo, int repeats, int tone, double room, boolean limited)
+    implements MasterBuilder.With {
 
-  /** Some room to spare, an echo in eighths. */
-  public static final Master DEFAULT = new Master(-3, Grid.EIGHTH, 35, 4000, 1.8);
+  /** As loud as it is, an echo in eighths. */
+  public static final Master DEFAULT = new Master(0, Grid.EIGHTH, 35, 4000, 1.8, true);
 
   /** A room's time is measured over 60 dB (ISO 3382). */
   private static final double ROOM_DECIBELS = 60;
@@ -40,9 +46,13 @@ public record Master(double level, Grid echo, int repeats, int tone, double room
   /**
    * How long echo and room go on after what sounded, in seconds: until both have died away by 90
    * dB; not longer than a minute.
+   *
+   * @param own the echo times that parts have of their own
    */
-  public double ringsOn(Tempo tempo) {
-    double step = echo.step() * tempo.microsPerTick() / 1e6;
+  public double ringsOn(Tempo tempo, Collection<Grid> own) {
+    long slowest =
+        Stream.concat(Stream.of(echo), own.stream()).mapToLong(Grid::step).max().orElseThrow();
+    double step = slowest * tempo.microsPerTick() / 1e6;
     double again = Math.ceil(DIED_AWAY / (-20 * Math.log10(repeats / 100.0)));
     double rooms = room * DIED_AWAY / ROOM_DECIBELS;
     return Math.min(LONGEST_RING, Math.max(rooms, 2 * step * (1 + again)));

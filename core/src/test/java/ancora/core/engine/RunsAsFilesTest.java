@@ -217,7 +217,7 @@ class RunsAsFilesTest {
                         BASS,
                         p ->
                             Concert.shelved(p, clip(new ClipId(20), note(3, 36, 960, 480)))
-                                .withBalance(new Balance(-12, -50, false, false, 0, 0)))
+                                .withBalance(Balance.placed(-12, -50, 0, 0)))
                     .withForm(
                         List.of(
                             new Section(

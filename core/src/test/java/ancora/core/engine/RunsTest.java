@@ -349,7 +349,7 @@ class RunsTest {
     concert
         .start()
         .play(72, BAR, BAR + 480)
-        .at(2 * BAR, new SettingCommand.SetBalance(KEYS, new Balance(-6, 20, false, false, 0, 0)))
+        .at(2 * BAR, new SettingCommand.SetBalance(KEYS, Balance.placed(-6, 20, 0, 0)))
         .at(3 * BAR, new CueCommand.Stop());
     RunPart keys = concert.run().part(KEYS);
     assertThat(keys.hands()).singleElement().satisfies(n -> assertThat(n.length()).isEqualTo(480));

@@ -109,14 +109,14 @@ class RenderingTest {
   })
   void itRingsOnUntilEchoAndRoomHaveDiedAway(
       Grid echo, int repeats, double room, double bpm, double seconds) {
-    Master master = new Master(0, echo, repeats, 4000, room);
-    assertThat(master.ringsOn(Tempo.of(bpm))).isCloseTo(seconds, within(1e-9));
+    Master master = new Master(0, echo, repeats, 4000, room, true);
+    assertThat(master.ringsOn(Tempo.of(bpm), List.of())).isCloseTo(seconds, within(1e-9));
   }
 
   @Test
   void theTailFollowsTheTempoAtTheEnd() {
     Rendering rendering = Rendering.of(run(), MASTER);
-    double ringsOn = MASTER.ringsOn(Tempo.of(60));
+    double ringsOn = MASTER.ringsOn(Tempo.of(60), List.of());
     assertThat(rendering.tail()).isEqualTo(3_000_000 + Math.round(ringsOn * 1e6));
   }
 

@@ -69,20 +69,21 @@ class BalanceTest {
     assertThatThrownBy(() -> Balance.DEFAULT.withLevel(level))
         .isInstanceOf(Refusal.class)
         .hasMessageContaining("−60 to +6");
-    assertThatThrownBy(() -> new Master(level, Grid.EIGHTH, 35, 4000, 1.8))
+    assertThatThrownBy(() -> new Master(level, Grid.EIGHTH, 35, 4000, 1.8, true))
         .isInstanceOf(Refusal.class);
   }
 
   @Test
   void sendsPansAndEchoesAreBounded() {
-    assertThatThrownBy(() -> new Balance(0, 101, false, false, 0, 0)).isInstanceOf(Refusal.class);
-    assertThatThrownBy(() -> new Balance(0, 0, false, false, 101, 0)).isInstanceOf(Refusal.class);
-    assertThatThrownBy(() -> new Balance(0, 0, false, false, 0, -1)).isInstanceOf(Refusal.class);
-    assertThatThrownBy(() -> new Master(0, Grid.OFF, 35, 4000, 1.8)).isInstanceOf(Refusal.class);
-    assertThatThrownBy(() -> new Master(0, Grid.EIGHTH, 91, 4000, 1.8))
+    assertThatThrownBy(() -> Balance.placed(0, 101, 0, 0)).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> Balance.placed(0, 0, 101, 0)).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> Balance.placed(0, 0, 0, -1)).isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> new Master(0, Grid.OFF, 35, 4000, 1.8, true))
+        .isInstanceOf(Refusal.class);
+    assertThatThrownBy(() -> new Master(0, Grid.EIGHTH, 91, 4000, 1.8, true))
         .as("an echo that never dies away")
         .isInstanceOf(Refusal.class);
-    assertThatThrownBy(() -> new Master(0, Grid.EIGHTH, 35, 4000, Double.NaN))
+    assertThatThrownBy(() -> new Master(0, Grid.EIGHTH, 35, 4000, Double.NaN, true))
         .isInstanceOf(Refusal.class);
   }
 }
