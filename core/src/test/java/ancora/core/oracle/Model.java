@@ -1386,6 +1386,7 @@ final class Model {
         if (own && on.brought.getOrDefault(note.pitch, Long.MIN_VALUE) >= tick) {
           lap.layer.adds.remove(note);
           part.recorded.remove(note.pitch);
+          takenBack.add(note);
           less = true;
         }
       }
@@ -2128,8 +2129,8 @@ final class Model {
             part.shelf.forEach(
                 clip -> clip.takes.forEach(take -> step.off.put(take, new ArrayList<>(take.off)))));
     step.back.run();
-    settleEmptied();
     undone.add(step);
+    settleEmptied();
     otherWindows();
     otherHeard(heard);
     settle();
@@ -2180,6 +2181,12 @@ final class Model {
   private void first(Part part, Recording was, Standing stood) {
     goesRound = true;
   }
+
+  /**
+   * Notes of a recording that was over before them, as was known only later: no step brings them
+   * back.
+   */
+  private final Set<Note> takenBack = new HashSet<>();
 
   boolean goesRound;
   boolean goesOn;
@@ -2618,7 +2625,7 @@ final class Model {
               take.layers.remove(layer);
             }
           }
-          first.adds.addAll(sounding);
+          sounding.stream().filter(n -> !takenBack.contains(n)).forEach(first.adds::add);
           // what was early for a pass is of no pass any more
           sounding.forEach(note -> note.forLine = NEVER);
           if (!take.layers.contains(first)) {
@@ -2658,7 +2665,9 @@ final class Model {
                 if (!take.layers.contains(layer)) {
                   take.layers.add(layer);
                 }
-                layer.adds.addAll(adds.get(layer));
+                adds.get(layer).stream()
+                    .filter(n -> !takenBack.contains(n))
+                    .forEach(layer.adds::add);
                 layer.out.addAll(outs.get(layer));
               }
               take.layers.sort(Comparator.comparingInt(l -> l.number));
