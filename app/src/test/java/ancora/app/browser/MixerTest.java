@@ -44,7 +44,9 @@ class MixerTest {
         const all = { gain: 1, echoTicks: 480, repeats: 0, tone: 12000, room: 0.2, limited: true };
         /** Parts 1, 2 … stand as they are said to; what goes out, by the outputs of the master. */
         globalThis.mixed = async ({ tones: of, parts, master = {}, seconds = 1, each = false }) => {
-          const context = new OfflineAudioContext(2 * (each ? 19 : 1), seconds * rate, rate);
+          // the whole, the click, two parts, and echo and room: no more channels than a file may have
+          const outputs = each ? [0, 1, 2, 3, 18] : [0];
+          const context = new OfflineAudioContext(2 * outputs.length, seconds * rate, rate);
           await context.audioWorklet.addModule("/built/worklet.js");
           await context.audioWorklet.addModule(URL.createObjectURL(new Blob([tones], { type: "text/javascript" })));
           const node = new AudioWorkletNode(context, "tones", {
@@ -53,22 +55,21 @@ class MixerTest {
           const levels = [];
           mixer.onLevels = (now) => levels.push(now);
           mixer.set(parts.map((balance, i) => ({ id: i + 1, balance: { ...plain, ...balance } })), { ...all, ...master }, 120);
-          const outputs = each ? 19 : 1;
           if (each) {
             mixer.output.disconnect();
-            const merger = context.createChannelMerger(38);
-            for (let k = 0; k < outputs; k++) {
+            const merger = context.createChannelMerger(2 * outputs.length);
+            outputs.forEach((output, k) => {
               const splitter = context.createChannelSplitter(2);
-              mixer.output.connect(splitter, k);
+              mixer.output.connect(splitter, output);
               splitter.connect(merger, 0, 2 * k);
               splitter.connect(merger, 1, 2 * k + 1);
-            }
+            });
             context.destination.channelInterpretation = "discrete";
             merger.connect(context.destination);
           }
           const buffer = await context.startRendering();
           await new Promise((done) => setTimeout(done, 0));
-          return { sides: Array.from({ length: 2 * outputs }, (_, i) => buffer.getChannelData(i)), levels };
+          return { sides: Array.from({ length: 2 * outputs.length }, (_, i) => buffer.getChannelData(i)), levels };
         };
         /** The level of a tone in the second half of what was rendered: by Goertzel's algorithm. */
         globalThis.toneIn = (samples, hertz) => {
@@ -121,9 +122,9 @@ class MixerTest {
                 master: { gain: 10 ** (-3 / 20) }, seconds: 4 });
               const last = levels.at(-1);
               let peak = 0;
-              for (const x of sides[0].subarray(-4800)) peak = Math.max(peak, Math.abs(x));
+              for (const x of sides[0]) peak = Math.max(peak, Math.abs(x));
               return [toneIn(sides[0], 997), toneIn(sides[0], 3001), last.parts.get(1), last.parts.get(2),
-                last.output, peak, last.loudness, last.held, levels.length];
+                Math.max(...levels.map((now) => now.output)), peak, last.loudness, last.held, levels.length];
             }""",
             null);
     double master = Math.pow(10, -3 / 20.0);
@@ -249,7 +250,7 @@ class MixerTest {
               for (let i = 0; i < sides[0].length; i++) {
                 for (const side of [0, 1]) {
                   let sum = 0;
-                  for (let k = 1; k < 19; k++) sum += sides[2 * k + side][i];
+                  for (let k = 1; k < 5; k++) sum += sides[2 * k + side][i];
                   worst = Math.max(worst, Math.abs(sum - sides[side][i]));
                   peak = Math.max(peak, Math.abs(sides[side][i]));
                 }
