@@ -18,6 +18,9 @@ enum CameLater {
   /** How recordings begin and close. */
   RECORDING(off("takesAfter", "punchGoesOn"), nothing("runUp")),
 
+  /** What a part sounds like; it once was one of General MIDI, and alone. */
+  SOUND(nothing("own", "second"), node -> soundWithin(node.path("second"))),
+
   /** How a part stands in the whole; it once had no tone, and the echo time of all. */
   BALANCE(number(0, "low", "high"), nothing("echoTime")),
 
@@ -40,11 +43,12 @@ enum CameLater {
 
   /** How a clip goes round. */
   CLIP(
-      nothing("halvedFrom"),
+      nothing("halvedFrom", "sound"),
       node -> {
         if (node.has("manner")) {
           node.set("manner", CameLater.MANNER.completed(node.get("manner")));
         }
+        soundWithin(node);
       }),
 
   /** What comes next in a part; the unit by which it was asked for once did not matter. */
@@ -149,6 +153,13 @@ enum CameLater {
       cue.set("replaced", withUnit(before));
     }
     return cue;
+  }
+
+  /** A sound inside a value is completed too. */
+  private static void soundWithin(JsonNode node) {
+    if (node instanceof ObjectNode object && object.path("sound").isObject()) {
+      object.set("sound", SOUND.completed(object.get("sound")));
+    }
   }
 
   private static void lacking(ObjectNode node, String field, JsonNode usual) {

@@ -31,6 +31,7 @@ import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.SectionId;
+import ancora.core.sound.Sound;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Hands;
 import ancora.core.stage.HeldKey;
@@ -43,6 +44,7 @@ import ancora.core.vamp.Cue;
 import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
+import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.annotation.PropertyAccessor;
@@ -115,6 +117,7 @@ public final class CoreJson {
             completed(CameLater.RECORDING, RecordingSettings.class, TODAYS))
         .addDeserializer(Control.class, completed(CameLater.CONTROL, Control.class, TODAYS))
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
+        .addDeserializer(Sound.class, completed(CameLater.SOUND, Sound.class, TODAYS))
         .addDeserializer(Balance.class, completed(CameLater.BALANCE, Balance.class, TODAYS))
         .addDeserializer(Master.class, completed(CameLater.MASTER, Master.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))
@@ -148,6 +151,7 @@ public final class CoreJson {
                 text.setCoercion(CoercionInputShape.Integer, CoercionAction.Fail)
                     .setCoercion(CoercionInputShape.Float, CoercionAction.Fail)
                     .setCoercion(CoercionInputShape.Boolean, CoercionAction.Fail))
+        .addMixIn(Sound.class, WithoutWhatIsNone.class)
         .addMixIn(Reshaping.class, AnyReshaping.class)
         .addMixIn(Edit.class, AnyEdit.class)
         .addMixIn(Transport.class, AnyTransport.class)
@@ -156,6 +160,10 @@ public final class CoreJson {
         .addModule(module)
         .build();
   }
+
+  /** What is none is left out. */
+  @JsonInclude(JsonInclude.Include.NON_ABSENT)
+  private interface WithoutWhatIsNone {}
 
   /** A reshaping says which it is. */
   @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "by")

@@ -127,7 +127,7 @@ class HousePagesTest {
         """
         () => {
           globalThis.loudest = 0;
-          ancora.sound.addEventListener("peaks", ({ detail: { output } }) => {
+          ancora.sound.addEventListener("levels", ({ detail: { output } }) => {
             globalThis.loudest = Math.max(globalThis.loudest, output);
           });
         }""");

@@ -60,9 +60,9 @@ final class Listening {
               for (let b = 24; b < loud.length; b++) {
                 const before = Math.max(...loud.slice(b - 24, b - 4));
                 const after = Math.max(...loud.slice(b, b + 16));
-                if (b >= next && after > 0.004 && after > 2 * before) {
+                if (b >= next && after > 0.01 && after > 2 * before) {
                   let k = (b - 4) * size;
-                  while (Math.abs(all[k]) < Math.max(0.001, 1.2 * before)) k++;
+                  while (Math.abs(all[k]) < Math.max(0.0025, 1.2 * before)) k++;
                   onsets.push(ticks(k));
                   next = b + 200;
                 }

@@ -4,6 +4,7 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import ancora.core.sound.Sound;
 import ancora.core.time.EntryUnit;
 import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.ArrayList;
@@ -28,6 +29,7 @@ import java.util.stream.Stream;
  * @param takes its versions, by rising number
  * @param heard numbers of the takes that were heard, the one that is heard now at the end
  * @param nextTake the number that the next take gets; none is used twice
+ * @param sound what its part sounds like from its entry on; empty if as the part does
  */
 @RecordBuilder
 public record Clip(
@@ -41,7 +43,8 @@ public record Clip(
     Manner manner,
     List<Take> takes,
     List<Integer> heard,
-    int nextTake)
+    int nextTake,
+    Optional<Sound> sound)
     implements ClipBuilder.With {
 
   /** A take is refused more notes than this. */
@@ -77,7 +80,8 @@ public record Clip(
         Manner.DEFAULT,
         List.of(Take.of(1, List.of(layer))),
         List.of(1),
-        2);
+        2,
+        Optional.empty());
   }
 
   /** The take that is heard. */

@@ -8,6 +8,7 @@ import ancora.core.plan.Plan.PartPlan;
 import ancora.core.plan.PlannedNote;
 import ancora.core.plan.Silencing;
 import ancora.core.plan.Span;
+import ancora.core.plan.Turning;
 import ancora.core.record.AfterClosing;
 import ancora.core.record.FirstRecording;
 import ancora.core.record.Way;
@@ -69,7 +70,7 @@ final class Spans {
   }
 
   PartPlan plan() {
-    return new PartPlan(part.id(), part.sound(), spans);
+    return Turning.plan(part, spans);
   }
 
   /** The passes that were planned, by span. */

@@ -15,6 +15,7 @@ import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
 import ancora.core.show.Show;
+import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -88,6 +89,7 @@ final class RunTaking {
     }
     long tick = micros == Long.MIN_VALUE ? Long.MIN_VALUE : map.tickAt(micros);
     next.show().parts().forEach(part -> followPart(next.show(), part, tick));
+    plan.parts().forEach(part -> followSounds(parts.get(part.part()), part, tick));
     followSpans(plan, tick);
     next.form().now().ifPresent(id -> followSection(next, id));
   }
@@ -95,10 +97,6 @@ final class RunTaking {
   private void followPart(Show show, Part part, long tick) {
     PartTaking taking = parts.computeIfAbsent(part.id(), id -> new PartTaking(part));
     taking.part = part;
-    List<From.OfSound> sounds = taking.sounds;
-    if (sounds.isEmpty() || !last(sounds).sound().equals(part.sound())) {
-      sounds.add(new From.OfSound(tick, part.sound()));
-    }
     boolean isHeard = show.isHeard(part);
     List<From.OfBalance> balances = taking.balances;
     if (balances.isEmpty()
@@ -106,6 +104,25 @@ final class RunTaking {
         || !last(balances).balance().equals(part.balance())) {
       balances.removeIf(from -> from.tick() == tick);
       balances.add(new From.OfBalance(tick, part.balance(), isHeard));
+    }
+  }
+
+  /** A part turns to the sounds of its clips; what was to come is said anew. */
+  private static void followSounds(PartTaking taking, Plan.PartPlan plan, long tick) {
+    List<From.OfSound> sounds = taking.sounds;
+    sounds.removeIf(from -> from.tick() > tick && from != sounds.get(0));
+    List<Plan.SoundChange> past =
+        plan.changes().stream().filter(change -> change.tick() <= tick).toList();
+    Sound now = past.isEmpty() ? plan.sound() : last(past).sound();
+    turn(sounds, tick, now);
+    plan.changes().stream()
+        .filter(change -> change.tick() > tick)
+        .forEach(change -> turn(sounds, change.tick(), change.sound()));
+  }
+
+  private static void turn(List<From.OfSound> sounds, long tick, Sound sound) {
+    if (sounds.isEmpty() || !last(sounds).sound().equals(sound)) {
+      sounds.add(new From.OfSound(tick, sound));
     }
   }
 
@@ -175,7 +192,7 @@ final class RunTaking {
     for (PartTaking part : parts.values()) {
       List<Passage> passages = passages(ended, part.part.id(), number, until);
       number += passages.size();
-      RunPart of = part(ended, part, passages, from);
+      RunPart of = part(ended, part, passages, from, until);
       if (!of.isSilent()) {
         taken.add(of);
       }
@@ -183,13 +200,15 @@ final class RunTaking {
     return new Run(map(), stage.show().meter(), from, until, taken, sections);
   }
 
-  private RunPart part(Transcript ended, PartTaking taking, List<Passage> passages, long from) {
+  private RunPart part(
+      Transcript ended, PartTaking taking, List<Passage> passages, long from, long until) {
     PartId id = taking.part.id();
     return new RunPart(
         id,
         taking.part.name(),
         taking.part.pennant(),
         taking.sounds.stream()
+            .filter(s -> s.tick() <= until)
             .map(s -> new From.OfSound(Math.max(from, s.tick()), s.sound()))
             .toList(),
         taking.balances.stream()

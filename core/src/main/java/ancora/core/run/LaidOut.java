@@ -5,6 +5,7 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Span;
+import ancora.core.plan.Turning;
 import ancora.core.show.Leaving;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
@@ -118,7 +119,7 @@ public final class LaidOut {
                           Performing.pickup(s.clip(), s.from()).stream(),
                           Stream.of(span(show, s, until, alone, rings))))
               .toList();
-      plans.add(new Plan.PartPlan(part.id(), part.sound(), spans));
+      plans.add(Turning.plan(part, spans));
     }
     long rings = alone ? until + RINGS * show.meter().barTicks() : until;
     long first =
@@ -138,7 +139,7 @@ public final class LaidOut {
         passages.add(heard.passage(bare, part.id(), span.id()));
       }
       if (!passages.isEmpty()) {
-        parts.add(part(show, part, passages, from));
+        parts.add(part(show, part, sounds(plans.get(i), from), passages, from));
       }
     }
     long end =
@@ -160,13 +161,22 @@ public final class LaidOut {
         rings);
   }
 
-  private static RunPart part(Show show, Part part, List<Passage> passages, long from) {
+  private static List<From.OfSound> sounds(Plan.PartPlan plan, long from) {
+    return Stream.concat(
+            Stream.of(new From.OfSound(from, plan.sound())),
+            plan.changes().stream()
+                .map(change -> new From.OfSound(Math.max(from, change.tick()), change.sound())))
+        .toList();
+  }
+
+  private static RunPart part(
+      Show show, Part part, List<From.OfSound> sounds, List<Passage> passages, long from) {
     boolean heard = show.isHeard(part);
     return new RunPart(
         part.id(),
         part.name(),
         part.pennant(),
-        List.of(new From.OfSound(from, part.sound())),
+        sounds,
         List.of(new From.OfBalance(from, part.balance(), heard)),
         passages,
         List.of(),

@@ -38,6 +38,7 @@ class CatalogueTest {
               Map.entry(
                   "SetSection SetMeter SetPennant SetLeaving", "set before, not in the music"),
               Map.entry("SoundOutside SoundInside ChooseSound AddPart", "from a list"),
+              Map.entry("SetClipSound ClipSoundAsPart", "from a list"),
               Map.entry("BringIn", "from a file"),
               Map.entry("ReportDelay", "the page measures it"),
               Map.entry("Sequence Instead", "made of others")));

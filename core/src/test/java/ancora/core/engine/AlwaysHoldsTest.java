@@ -509,7 +509,8 @@ class AlwaysHoldsTest {
         clip.manner(),
         takes,
         List.of(clip.take().number()),
-        0);
+        0,
+        clip.sound());
   }
 
   /** What is forecast is what happens: the press is made, and its ticks are waited for. */

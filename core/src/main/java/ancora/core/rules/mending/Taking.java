@@ -243,7 +243,8 @@ public final class Taking {
               clip.manner(),
               List.of(take.withNumber(1).withName("").withPartial(false)),
               List.of(1),
-              2);
+              2,
+              clip.sound());
       next = next.withShow(show.withNextId(show.nextId() + 1)).withClip(part, own);
     }
     return next;

@@ -11,9 +11,11 @@ import ancora.core.rules.Steps;
 import ancora.core.show.Adjustment;
 import ancora.core.show.Components;
 import ancora.core.show.PartId;
+import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.EntryUnit;
 import java.util.Collections;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 
@@ -131,6 +133,33 @@ public sealed interface ShelfCommand extends Command {
     public Result apply(Stage stage, Moment moment) {
       return Result.to(
           Steps.noted(stage, Shelves.rename(stage, part, clip, name), "rename a clip"));
+    }
+  }
+
+  /**
+   * From its entry on a clip's part sounds like this; until a clip without a sound of its own
+   * enters.
+   */
+  record SetClipSound(PartId part, ClipId clip, Sound sound) implements ShelfCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(
+              stage,
+              Shelves.withSound(stage, part, clip, Optional.of(sound)),
+              "give a sound to a clip"));
+    }
+  }
+
+  /** A clip sounds like its part again. */
+  record ClipSoundAsPart(PartId part, ClipId clip) implements ShelfCommand {
+    @Override
+    public Result apply(Stage stage, Moment moment) {
+      return Result.to(
+          Steps.noted(
+              stage,
+              Shelves.withSound(stage, part, clip, Optional.empty()),
+              "take a sound from a clip"));
     }
   }
 

@@ -20,6 +20,7 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
+import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
 import ancora.core.time.Ticks;
@@ -88,6 +89,10 @@ public final class Shelves {
 
   public static Stage rename(Stage stage, PartId part, ClipId id, String name) {
     return stage.withClip(part, stage.clip(part, id).withName(name));
+  }
+
+  public static Stage withSound(Stage stage, PartId part, ClipId id, Optional<Sound> sound) {
+    return stage.withClip(part, stage.clip(part, id).withSound(sound));
   }
 
   /** Clips are lettered by their place: moving one gives letters anew. */
