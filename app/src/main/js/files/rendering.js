@@ -3,6 +3,7 @@ import { Decoder, fetchedBank } from "../house/bank.js";
 import { Mixer } from "../house/mixer.js";
 import { OUTPUTS } from "../house/sound.js";
 import { framesAhead } from "../player/limiter.js";
+import { eachOf, nameOf, withoutBank } from "../player/sounds.js";
 
 /**
  * Renders what the host has laid out, faster than it sounds, by the player and the mixer that sound the Stage.
@@ -172,8 +173,8 @@ export class Rendering {
 /** All sounds of a plan, once each; the click has one too. */
 function sounds({ parts }) {
   const all = parts.flatMap(({ sound, sounds: later = [] }) => [sound, ...later.map(([, other]) => other)]);
-  const named = new Map([{ drums: true, program: 0 }, ...all].map((sound) => [JSON.stringify(sound), sound]));
-  return [...named.values()];
+  const each = [{ drums: true, program: 0 }, ...all.flatMap((sound) => eachOf(sound))];
+  return [...new Map(each.map((sound) => [nameOf(sound), sound])).values()];
 }
 
 /** The bank, and the samples of sounds, as the player takes them. */
@@ -183,7 +184,13 @@ async function given(wanted) {
     const bank = await fetchedBank();
     decoder = await Decoder.begin();
     decoder.take(bank);
-    return { bank, samples: await Promise.all(wanted.map((sound) => decoder.decode(sound))) };
+    const samples = await Promise.all(wanted.map((sound) => decoder.decode(sound)));
+    const lost = samples.filter((answer) => answer.lost).map(({ of }) => /** @type {any} */ (of));
+    if (lost.length) {
+      // what stands for them
+      samples.push(...(await Promise.all(lost.map((sound) => decoder.decode(withoutBank(sound))))));
+    }
+    return { bank, samples: samples.map((answer) => (answer.lost ? { lost: answer.of } : answer)) };
   } catch (fault) {
     throw new Error(`Nothing was made: ${fault.message}. Look whether Ancora runs, then try again.`);
   } finally {

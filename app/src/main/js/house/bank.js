@@ -46,11 +46,13 @@ export class Decoder {
   /**
    * The samples of a sound that were not given yet.
    *
-   * @param {{drums: boolean, program: number}} sound
-   * @returns {Promise<{of: object, samples: {index: number, data: Float32Array, rate: number}[]}>}
+   * @param {import("../player/sounds.js").One} sound
+   * @returns {Promise<{of: object, samples?: {index: number, data: Float32Array, rate: number}[], alone?: ArrayBuffer,
+   *   lost?: string}>} what the audio thread is told of it: lost, where its bank is not there
    */
   decode(sound) {
-    this.thread.postMessage({ decode: sound });
+    const from = sound.own && new URL(`/banks/${sound.own.bank}`, document.baseURI).href;
+    this.thread.postMessage({ decode: sound, from });
     return this.#asked();
   }
 

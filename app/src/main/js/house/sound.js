@@ -2,7 +2,7 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "levels" (detail: as {@link Mixer} has them), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame that goes out for).
+ * Events: "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "levels" (detail: as {@link Mixer} has them), "bankless" (detail: a sound whose bank is not there), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame that goes out for).
  */
 
 import { built } from "./built.js";
@@ -271,8 +271,13 @@ export class Sound extends EventTarget {
   async #decode(sound) {
     try {
       const answer = await this.decoder.decode(sound);
-      const samples = answer.samples.map(({ data: { buffer } }) => buffer);
-      this.#tell(answer, samples);
+      if (answer.lost) {
+        this.dispatchEvent(new CustomEvent("bankless", { detail: sound }));
+        this.#tell({ lost: sound });
+        return;
+      }
+      const transfer = answer.samples.map(({ data: { buffer } }) => buffer);
+      this.#tell(answer, transfer);
     } catch (fault) {
       this.dispatchEvent(new CustomEvent("fault", { detail: fault.message }));
     }

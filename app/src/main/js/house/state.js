@@ -9,12 +9,13 @@
  * @typedef {{part: number, keys: boolean, devices: string[], channels: number[], lowest: number, highest: number,
  *   transpose: number, velocity: number | null, offset: number}} Heard keys: whether keys sound there
  * @typedef {{from: number, to: number, take: number}} Stretch of a comp, in material ticks
+ * @typedef {import("../player/sounds.js").SoundOf & {name: string, family: string}} Named
  * @typedef {{id: number, letter: string, name: string, start: number, length: number, peeled: number,
- *   manner: Manner, take: number, takes: {number: number, name: string, partial: boolean, stretches?: Stretch[]}[],
+ *   manner: Manner, sound?: Named, take: number, takes: {number: number, name: string, partial: boolean, stretches?: Stretch[]}[],
  *   others: {number: number, notes: Note[]}[],
  *   layers: {number: number, out: number, notes: Note[], hollow: Note[], moves: number[][]}[]}} Clip
  * @typedef {{id: number, name: string, pennant: number, leaving: string,
- *   sound: {drums: boolean, program: number, name: string, family: string},
+ *   sound: Named,
  *   inputGrid: {grid: string, strength: number, swing: number, endsToo: boolean},
  *   input: {devices: string[], channels: number[], lowest: number, highest: number,
  *     transpose: number, velocity: number | null, offset: number,

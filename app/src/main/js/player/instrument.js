@@ -12,6 +12,8 @@ const MAKEUP = 10 ** (5 / 20);
 const DRUM_CHANNEL = 9;
 const MELODIC_CHANNEL = 0;
 
+/** @typedef {{offset: number, action: import("./voices.js").Action}} Cut what happens in a block, and in which of its frames */
+
 /**
  * A synthesizer for one part. Parts have one each, so that a piece is cut only where its own part has
  * an event, and so that each can be balanced by itself.
@@ -26,7 +28,9 @@ export class Instrument {
       effectsEnabled: false,
       eventsEnabled: false,
     });
-    this.synth.soundBankManager.addSoundBank(bank, "general-midi");
+    this.bank = bank;
+    this.banks = 0;
+    this.synth.soundBankManager.addSoundBank(bank, `bank ${this.banks}`);
     this.channel = MELODIC_CHANNEL;
     this.left = new Float32Array(128);
     this.right = new Float32Array(128);
@@ -36,9 +40,17 @@ export class Instrument {
     this.hasSound = false;
   }
 
-  /** @param {{drums: boolean, program: number}} sound */
+  /** @param {{drums: boolean, program: number, bank: import("spessasynth_core").BasicSoundBank}} sound */
   setSound(sound) {
     this.synth.stopAllChannels(false);
+    if (sound.bank !== this.bank) {
+      // one is there at any time: without any the synthesizer has no sound to fall back on
+      const { soundBankManager } = this.synth;
+      soundBankManager.addSoundBank(sound.bank, `bank ${this.banks + 1}`);
+      soundBankManager.deleteSoundBank(`bank ${this.banks}`);
+      this.banks++;
+      this.bank = sound.bank;
+    }
     this.channel = sound.drums ? DRUM_CHANNEL : MELODIC_CHANNEL;
     this.synth.programChange(this.channel, sound.program);
     this.hasSound = true;
@@ -71,7 +83,7 @@ export class Instrument {
   /**
    * Renders a block, cut at each action.
    *
-   * @param {{offset: number, action: import("./voices.js").Action}[]} cuts by rising offset
+   * @param {Cut[]} cuts by rising offset
    * @param {Float32Array} left is added to
    * @param {Float32Array} right is added to
    */

@@ -4,6 +4,8 @@ import { HeardClock } from "./heard-clock.js";
 import { Instrument } from "./instrument.js";
 import { CLICK, Player } from "./player.js";
 import { presetOf } from "./presets.js";
+import { Second } from "./second.js";
+import { eachOf, firstOf, nameOf, partOf, secondOf, withoutBank } from "./sounds.js";
 import { TempoMap } from "./tempo-map.js";
 import "./master.js";
 
@@ -33,16 +35,22 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.instruments = new Map();
     /** @type {Map<number, string>} the sound that each part has, or waits for */
     this.sounds = new Map();
-    /** @type {Map<number, object>} the sound that each part is to have */
+    /** @type {Map<number, import("./sounds.js").SoundOf>} the sound that each part is to have */
     this.wanted = new Map();
-    /** @type {{part: number, sound: object} | null} a sound that is tried in a part, in the place of its own */
+    /** @type {{part: number, sound: import("./sounds.js").SoundOf} | null} a sound that is tried in a part, in the place of its own */
     this.tried = null;
     /** @type {Map<number, number>} the output that each part has; the click has the first */
     this.slots = new Map();
+    /** @type {Map<number, Second>} what is played of each part by its second sound */
+    this.seconds = new Map();
+    /** @type {Map<string, import("spessasynth_core").BasicSoundBank>} each sound of a bank of one's own: a bank that has that alone */
+    this.own = new Map();
+    /** @type {Set<string>} sounds of banks that are not there */
+    this.lost = new Set();
     /** @type {Set<string>} sounds whose samples were asked for, and those that are here */
     this.asked = new Set();
     this.ready = new Set();
-    /** @type {{micros: number, part: number, sound: object}[]} sounds that parts will have, by rising instant */
+    /** @type {{micros: number, part: number, sound: import("./sounds.js").SoundOf}[]} sounds that parts will have, by rising instant */
     this.changes = [];
     /** @type {Set<string>} what has had a fault, and has said so */
     this.faults = new Set();
@@ -78,7 +86,9 @@ class PlayerProcessor extends AudioWorkletProcessor {
       return;
     }
     const now = this.clock.micros ?? 0;
-    if (message.samples) {
+    if (message.lost) {
+      this.loseSound(message.lost);
+    } else if (message.samples) {
       this.takeSamples(/** @type {any} */ (message));
     } else if (message.plan || message.wholePlan) {
       this.takePlan(
@@ -116,7 +126,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.changes.push(...all.slice(past.length));
     }
     this.changes.sort((a, b) => a.micros - b.micros);
-    this.changes.forEach(({ sound }) => this.fetch(sound));
+    this.changes.flatMap(({ sound }) => eachOf(sound)).forEach((sound) => this.fetch(sound));
   }
 
   /** @param {number} until the instant at which the block ends */
@@ -150,7 +160,24 @@ class PlayerProcessor extends AudioWorkletProcessor {
 
   wantSound(part, sound) {
     this.wanted.set(part, sound);
-    this.hasSound(part, this.tried?.part === part ? this.tried.sound : sound);
+    const now = this.tried?.part === part ? this.tried.sound : sound;
+    this.hasSound(part, firstOf(now));
+    if (now.second) {
+      const second = this.seconds.get(part) ?? new Second();
+      second.set(now.second);
+      this.seconds.set(part, second);
+      this.hasSound(secondOf(part), firstOf(now.second.sound));
+      this.instrument(secondOf(part)).gain = second.gain;
+    } else {
+      this.forgetSecond(part);
+    }
+  }
+
+  forgetSecond(part) {
+    const second = secondOf(part);
+    this.seconds.delete(part);
+    this.instruments.delete(second);
+    this.sounds.delete(second);
   }
 
   /** A sound is set once its samples are here: decoding them would stop the music. */
@@ -160,7 +187,9 @@ class PlayerProcessor extends AudioWorkletProcessor {
       return;
     }
     this.sounds.set(part, name);
-    if (this.ready.has(name)) {
+    if (this.lost.has(name)) {
+      this.hasSound(part, withoutBank(sound));
+    } else if (this.ready.has(name)) {
       this.setSound(part, sound);
     } else {
       this.fetch(sound);
@@ -178,18 +207,30 @@ class PlayerProcessor extends AudioWorkletProcessor {
 
   /** A sound that the bank lacks is played by one like it, and that is said. */
   setSound(part, sound) {
+    if (sound.own) {
+      this.instrument(part).setSound({ drums: sound.drums, program: 0, bank: this.own.get(nameOf(sound)) });
+      return;
+    }
     const { program, name } = presetOf(this.bank, sound);
-    this.instrument(part).setSound({ drums: sound.drums, program });
+    this.instrument(part).setSound({ drums: sound.drums, program, bank: this.bank });
     if (program !== sound.program) {
-      this.port.postMessage({ lacks: part, instead: name });
+      this.port.postMessage({ lacks: partOf(part), instead: name });
     }
   }
 
-  takeSamples({ samples, of }) {
-    for (const { index, data, rate } of samples) {
-      this.bank.samples[index].setAudioData(data, rate);
+  takeSamples({ samples, of, alone }) {
+    const bank = alone ? SoundBankLoader.fromArrayBuffer(alone) : this.bank;
+    for (const { index, data, rate, loop } of samples) {
+      const sample = bank.samples[index];
+      sample.setAudioData(data, rate);
+      if (loop) {
+        [sample.loopStart, sample.loopEnd] = loop;
+      }
     }
     const name = nameOf(of);
+    if (alone) {
+      this.own.set(name, bank);
+    }
     this.ready.add(name);
     for (const [part, wanted] of this.sounds) {
       if (wanted === name) {
@@ -199,8 +240,20 @@ class PlayerProcessor extends AudioWorkletProcessor {
     this.port.postMessage({ ready: name });
   }
 
+  /** A sound whose bank is not there is played by what stands for it. */
+  loseSound(sound) {
+    const name = nameOf(sound);
+    this.lost.add(name);
+    for (const [part, wanted] of this.sounds) {
+      if (wanted === name) {
+        this.hasSound(part, withoutBank(sound));
+      }
+    }
+  }
+
   /** A part has been deleted. */
   forget(part) {
+    this.forgetSecond(part);
     for (const kept of [this.instruments, this.sounds, this.wanted, this.slots]) {
       kept.delete(part);
     }
@@ -255,10 +308,12 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.player.stopped = false;
       this.instruments.forEach((instrument) => instrument.fadeOut());
     }
-    for (const [part, instrument] of this.instruments) {
+    for (const [key, instrument] of this.instruments) {
+      const part = partOf(key);
       const [left, right = left] = outputs[this.slots.get(part) ?? 0] ?? outputs[0];
       try {
-        instrument.render(cuts.get(part) ?? [], left, right);
+        const own = cuts.get(part) ?? [];
+        instrument.render(key === part ? own : this.seconds.get(part).cuts(own), left, right);
       } catch (fault) {
         // one instrument that fails is silent, and the others play on
         this.tellFault(`part ${part}`, fault);
@@ -274,10 +329,6 @@ class PlayerProcessor extends AudioWorkletProcessor {
       this.port.postMessage({ clock: { frame: currentFrame + frames, micros } });
     }
   }
-}
-
-function nameOf({ drums, program }) {
-  return `${drums ? "kit" : "program"} ${program}`;
 }
 
 registerProcessor("ancora-player", PlayerProcessor);

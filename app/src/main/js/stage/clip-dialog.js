@@ -5,8 +5,14 @@ import { count } from "./time.js";
 
 /** The drawer with all that can be done to one clip. */
 export class ClipDialog extends Drawer {
-  constructor(stage) {
+  constructor(stage, chooser) {
     super(stage, "clip-dialog");
+    on("clip-colour", "click", () => {
+      const part = this.stage.state.parts.get(this.part);
+      this.close();
+      chooser.openForClip(part, this.thing);
+    });
+    on("clip-colour-as-part", "click", () => this.#do({ do: "clipSoundAsPart" }));
     on("clip-name", "change", ({ target }) => this.#do({ do: "renameClip", name: target.value }));
     on("clip-enters-on", "change", ({ target }) => this.#setManner({ entersOn: target.value || null }));
     on("clip-comes-in", "change", ({ target }) => this.#setManner({ comesIn: target.value }));
@@ -67,6 +73,8 @@ export class ClipDialog extends Drawer {
       .getElementById("clip-pickup")
       .replaceChildren(...beats.map((n) => new Option(n ? count(n, "beat") : "none", String(n * beatTicks))));
     put("clip-pickup", clip.manner.pickup);
+    document.getElementById("clip-colour").textContent = clip.sound?.name ?? "choose …";
+    document.getElementById("clip-colour-as-part").hidden = !clip.sound;
     field("clip-ring").checked = clip.manner.ring;
     field("clip-under-way").checked = clip.manner.underWay;
     const takes = repeat(

@@ -1,3 +1,5 @@
+import { html, nothing, render } from "../house/lit.js";
+import { firstOf } from "../player/sounds.js";
 import { Drawer } from "./drawer.js";
 import { field, on, put } from "./fields.js";
 import { channelsInWords, channelsOf } from "./listening.js";
@@ -8,6 +10,7 @@ import { PENNANTS, pennant } from "./pennants.js";
 export class PartDialog extends Drawer {
   constructor(stage, chooser) {
     super(stage, "part-dialog");
+    this.chooser = chooser;
     const number = ({ value }) => (value === "" ? null : Number(value));
     const input = (id, field, read, otherwise) =>
       on(id, "change", ({ target }) => this.#setInput({ [field]: read(target) ?? otherwise }));
@@ -54,6 +57,7 @@ export class PartDialog extends Drawer {
   fill(part) {
     document.getElementById("part-title").textContent = part.name;
     document.getElementById("part-sound").textContent = part.sound.name;
+    this.#showSecond(part);
     put("part-name", part.name);
     put("part-channels", channelsInWords(part.input.channels));
     put("part-lowest", part.input.lowest);
@@ -79,6 +83,49 @@ export class PartDialog extends Drawer {
         return button;
       }),
     );
+  }
+
+  /** The second sound under the same hand. */
+  #showSecond({ sound }) {
+    const { second } = sound;
+    const set = (change) => this.#setSecond({ ...second, ...change });
+    const number = (label, value, min, max, step, change) =>
+      html`<label
+        >${label}<input
+          class="entry"
+          type="number"
+          min=${min}
+          max=${max}
+          step=${step}
+          .value=${String(value)}
+          @change=${({ target }) => change(Number(target.value))}
+      /></label>`;
+    const choose = () => {
+      const part = this.thing;
+      this.close();
+      this.chooser.openForSecond(part);
+    };
+    const rows = html`<label
+        >Second sound under the same hand<button class="btn small" @click=${choose}>
+          ${second?.sound.name ?? "choose …"}
+        </button></label
+      >${
+        second
+          ? html`${number("its level, dB", second.level, -60, 6, "any", (level) => set({ level }))}
+              ${number("higher by, semitones", second.transpose, -36, 36, 1, (transpose) => set({ transpose }))}
+              ${number("from key", second.lowest, 0, 127, 1, (lowest) => set({ lowest }))}
+              ${number("to key", second.highest, 0, 127, 1, (highest) => set({ highest }))}
+              <button class="btn small" @click=${() => this.#setSecond(null)}>without it</button>`
+          : nothing
+      }`;
+    render(rows, document.getElementById("part-second"));
+  }
+
+  /** @param {Record<string, any> | null} second */
+  #setSecond(second) {
+    const sound = firstOf(this.thing.sound);
+    const besides = second ? { second: { ...second, sound: firstOf(second.sound) } } : {};
+    this.#do({ do: "chooseSound", ...sound, ...besides, evenWithMusic: true });
   }
 
   /** The devices that are there, and those that are wanted though they are not. */

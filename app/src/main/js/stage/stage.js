@@ -91,7 +91,7 @@ const bringIn = new BringIn({
   time: () => `${state.show.bpm} bpm, ${state.show.meter.beats}/${state.show.meter.unit}`,
 });
 document.getElementById("bring-in-show-sheet").addEventListener("click", () => bringIn.open());
-const clipDialog = new ClipDialog(stage);
+const clipDialog = new ClipDialog(stage, chooser);
 const sectionDialog = new SectionDialog(stage);
 const setup = new Setup(stage);
 const ways = new Ways(stage);
@@ -262,6 +262,11 @@ sound.addEventListener("lacks", ({ detail: { part, instead } }) => {
   const name = state.parts.get(part)?.sound.name ?? "that sound";
   words.say(`The sound bank lacks ${name}: ${instead} sounds instead.`);
 });
+sound.addEventListener("bankless", ({ detail: { own } }) =>
+  words.say(
+    `${own.name} is of the sound bank ${own.file}, which is not here: another sound stands for it. Bring the bank in where sounds are chosen.`,
+  ),
+);
 hub.addEventListener("flood", ({ detail }) =>
   words.say(
     `${detail} sends more than hands can play: some is left out. Unplug it, or look at its settings.`,

@@ -23,6 +23,7 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.PartOutput;
 import ancora.core.show.Show;
+import ancora.core.sound.Sound;
 import ancora.core.stage.Kept;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
@@ -427,6 +428,16 @@ final class StateJson {
     return node.put("gain", master.gain()).put("echoTicks", master.echo().step());
   }
 
+  /** A sound, and what it and its second one are called. */
+  private static ObjectNode sound(Sound sound) {
+    ObjectNode node = (ObjectNode) CoreJson.write(sound);
+    node.put("name", sound.name()).put("family", sound.family());
+    sound
+        .second()
+        .ifPresent(second -> ((ObjectNode) node.get("second")).set("sound", sound(second.sound())));
+    return node;
+  }
+
   /** How a part stands in the whole, with what the page would have to work out. */
   static ObjectNode balance(Balance balance, double gain) {
     ObjectNode node = (ObjectNode) CoreJson.write(balance);
@@ -470,8 +481,7 @@ final class StateJson {
         .put("name", part.name())
         .put("pennant", part.pennant())
         .put("leaving", part.leaving().name());
-    ObjectNode sound = (ObjectNode) CoreJson.write(part.sound());
-    node.set("sound", sound.put("name", part.sound().name()).put("family", part.sound().family()));
+    node.set("sound", sound(part.sound()));
     node.set("inputGrid", CoreJson.write(part.inputGrid()));
     node.set("input", CoreJson.write(part.input()));
     node.set("balance", balance(part.balance(), stage.show().gainOf(part)));
@@ -581,6 +591,7 @@ final class StateJson {
         .put("length", clip.window().length())
         .put("peeled", clip.take().off().size());
     node.set("manner", CoreJson.write(clip.manner()));
+    clip.sound().ifPresent(sound -> node.set("sound", sound(sound)));
     node.put("take", clip.take().number());
     ArrayNode takes = node.putArray("takes");
     for (Take take : clip.takes()) {
