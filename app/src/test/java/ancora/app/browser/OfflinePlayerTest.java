@@ -23,7 +23,8 @@ class OfflinePlayerTest {
       """
       async () => {
         const rate = 48000;
-        const { Decoder, fetchedBank } = await import("/built/offline.js");
+        const { Decoder, fetchedBank, ...house } = await import("/built/offline.js");
+        globalThis.house = house;
         const bank = await fetchedBank();
         const decoder = await Decoder.begin();
         decoder.take(bank);
@@ -33,13 +34,18 @@ class OfflinePlayerTest {
           if (!decoded.has(name)) decoded.set(name, await decoder.decode(sound));
         };
         await decode({ drums: true, program: 0 });
-        globalThis.render = async (plan, seconds) => {
+        globalThis.decoded = decoded;
+        globalThis.decode = decode;
+        globalThis.render = async (plan, seconds, { bank: other = bank } = {}) => {
           await decode(plan.parts[0].sound);
+          if (plan.parts[0].sound.second) await decode(plan.parts[0].sound.second.sound);
           for (const [, sound] of plan.parts[0].sounds ?? []) await decode(sound);
           const context = new OfflineAudioContext(2, seconds * rate, rate);
           await context.audioWorklet.addModule("/built/worklet.js");
-          const messages = [{ measure: { frame: 0, micros: 1.7e15 } }, ...decoded.values(), { plan }];
-          const options = { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { bank, messages } };
+          const given = [...decoded.values()].map((answer) => answer.lost ? { lost: answer.of } : answer);
+          const known = other === bank ? given : given.filter(({ of }) => !of?.drums).map(({ of }) => ({ of, samples: [] }));
+          const messages = [{ measure: { frame: 0, micros: 1.7e15 } }, ...known, { plan }];
+          const options = { numberOfInputs: 0, outputChannelCount: [2], processorOptions: { bank: other, messages } };
           new AudioWorkletNode(context, "ancora-player", options).connect(context.destination);
           return (await context.startRendering()).getChannelData(0);
         };
@@ -171,6 +177,94 @@ class OfflinePlayerTest {
     double[] levels = numbers(found);
     assertThat(levels[1]).as("the organ sounds").isGreaterThan(0.01);
     assertThat(levels[0]).as("difference from each by itself").isLessThan(1e-4);
+  }
+
+  private static final String DIFFERENCE =
+      """
+      const difference = (one, other) => {
+        let [worst, peak] = [0, 0];
+        for (let i = 0; i < one.length; i++) {
+          worst = Math.max(worst, Math.abs(one[i] - other[i]));
+          peak = Math.max(peak, Math.abs(one[i]));
+        }
+        return [worst, peak];
+      };""";
+
+  /**
+   * A bank that a musician brings is played as by a synthesizer that has that bank for its own. It
+   * is made by another writer of banks than the reader that checks it.
+   */
+  @Test
+  void aSoundOfABankOfOnesOwnSoundsAsThatBankDoes() {
+    Object found =
+        page.evaluate(
+            """
+            async () => {
+              %s
+              const file = house.BasicSoundBank.getSampleSoundBankFile();
+              const { bank, why } = await house.bringBank(new File([file], "harbour.sf2"));
+              if (why) throw new Error(why);
+              const [preset] = bank.presets;
+              const { program, drums, number, name } = preset;
+              const own = { drums, program, own: { bank: bank.bank, file: bank.file, number, name } };
+              const notes = [[1, 0, 900, 60, 100], [2, 1920, 900, 67, 80]];
+              const mine = await render(planOf(120, own, notes, 3840), 2);
+              const plain = await render(planOf(120, { drums, program }, notes, 3840), 2, { bank: file });
+              const other = await render(planOf(120, { drums, program }, notes, 3840), 2);
+              return [...difference(mine, plain), difference(mine, other)[0]];
+            }"""
+                .formatted(DIFFERENCE));
+    double[] levels = numbers(found);
+    assertThat(levels[1]).as("it sounds").isGreaterThan(0.01);
+    assertThat(levels[0]).as("difference from the bank itself").isLessThan(1e-4);
+    assertThat(levels[2]).as("and it is not General MIDI's").isGreaterThan(0.01);
+  }
+
+  @Test
+  void aSoundWhoseBankIsNotHereIsPlayedByWhatStandsForIt() {
+    Object found =
+        page.evaluate(
+            """
+            async () => {
+              %s
+              const lost = { drums: false, program: 19, own: { bank: "0".repeat(64), file: "gone.sf2", number: 0, name: "Fog" } };
+              const organ = { drums: false, program: 19 };
+              await decode(organ);
+              const notes = [[1, 0, 1900, 60, 100]];
+              const one = await render(planOf(120, lost, notes, 3840), 2);
+              return difference(one, await render(planOf(120, organ, notes, 3840), 2));
+            }"""
+                .formatted(DIFFERENCE));
+    double[] levels = numbers(found);
+    assertThat(levels[1]).isGreaterThan(0.01);
+    assertThat(levels[0]).isLessThan(1e-6);
+  }
+
+  /**
+   * Two sounds under one hand are each by itself, added: the second an octave higher, on low keys.
+   */
+  @Test
+  void aSecondSoundIsAddedOnItsKeysHigherAndSofter() {
+    Object found =
+        page.evaluate(
+            """
+            async () => {
+              %s
+              const organ = { drums: false, program: 19 };
+              const strings = { drums: false, program: 48 };
+              const second = { sound: strings, level: -6, transpose: 12, lowest: 0, highest: 64 };
+              const notes = [[1, 0, 900, 60, 100], [2, 1920, 900, 67, 80]];
+              const both = await render(planOf(120, { ...organ, second }, notes, 3840), 2);
+              const first = await render(planOf(120, organ, notes, 3840), 2);
+              const higher = await render(planOf(120, strings, [[1, 0, 900, 72, 100]], 3840), 2);
+              const sum = first.map((x, i) => x + higher[i] * 10 ** (-6 / 20));
+              return [...difference(both, sum), difference(both, first)[0]];
+            }"""
+                .formatted(DIFFERENCE));
+    double[] levels = numbers(found);
+    assertThat(levels[1]).isGreaterThan(0.01);
+    assertThat(levels[0]).as("difference from the sum").isLessThan(1e-5);
+    assertThat(levels[2]).as("the second is heard").isGreaterThan(0.01);
   }
 
   @Test
