@@ -13,6 +13,8 @@
  *   peaks, 1 being all that an output can give; by how much the whole was held down, as a factor; LUFS of the last 3 s
  */
 
+import { framesAhead } from "../player/limiter.js";
+
 /** A change is heard within some of these, in seconds: no clicks. */
 const SMOOTH = 0.008;
 
@@ -27,6 +29,17 @@ const LONGEST_STEP = 12;
 /** Where the tone of a part begins to be otherwise, in hertz: below the one, above the other. Common practice. */
 const LOW = 250;
 const HIGH = 4000;
+
+/** The click is routed as if it were a part. */
+export const CLICK = -1;
+
+/**
+ * Where something goes: with all, to a pair of outputs of its own (1 is the second pair), or nowhere here, since another
+ * device has it.
+ *
+ * @typedef {number | "nowhere"} Route
+ */
+const WITH_ALL = 0;
 
 export class Mixer {
   /**
@@ -48,6 +61,14 @@ export class Mixer {
     this.master.port.onmessage = ({ data }) => data.levels && this.#measured(data.levels);
     this.master.connect(context.destination);
     this.whole.connect(this.master, 0, 0);
+    this.click = context.createGain();
+    /** @type {Map<number, Route>} of parts, and of the click, which do not go with all */
+    this.routes = new Map();
+    /** @type {ChannelMergerNode | null} all outputs of the sound card, once more than two are wanted */
+    this.card = null;
+    /** @type {Map<number, GainNode>} what goes to each pair of outputs beside the first */
+    this.pairs = new Map();
+    this.#lead(CLICK, this.click);
     this.wet = context.createGain();
     this.wet.connect(this.whole);
     this.wet.connect(this.master, 0, inputs - 1);
@@ -72,10 +93,84 @@ export class Mixer {
     return part === undefined ? this.master.numberOfOutputs - 1 : 1 + this.slotOf(part);
   }
 
+  /** @returns {number} pairs of outputs that the sound card has */
+  get pairCount() {
+    return Math.max(1, Math.floor(this.context.destination.maxChannelCount / 2));
+  }
+
+  /**
+   * What goes with all, to a pair of its own, or nowhere. Echo and room go with all in any case.
+   *
+   * @param {Map<number, Route>} routes of parts, and of {@link CLICK}; who is not in it goes with all
+   */
+  route(routes) {
+    const before = this.routes;
+    this.routes = routes;
+    if (before.get(CLICK) !== routes.get(CLICK)) {
+      this.#lead(CLICK, this.click);
+    }
+    for (const [part, { pan }] of this.strips) {
+      if (before.get(part) !== routes.get(part)) {
+        this.#lead(part, pan);
+      }
+    }
+  }
+
+  /** From now on something goes where it is routed, and nowhere else but to its meter. */
+  #lead(of, node) {
+    const route = this.routes.get(of) ?? WITH_ALL;
+    node.disconnect();
+    if (of !== CLICK) {
+      node.connect(this.master, 0, 1 + this.strips.get(of).slot);
+    }
+    if (route === WITH_ALL) {
+      node.connect(this.whole);
+    } else if (route !== "nowhere" && route < this.pairCount) {
+      node.connect(this.#pair(route));
+    }
+  }
+
+  /** What goes past the master is as late as what goes through it. */
+  #pair(number) {
+    const { context } = this;
+    let pair = this.pairs.get(number);
+    if (!pair) {
+      const card = this.#wholeCard();
+      pair = context.createGain();
+      const delay = context.createDelay(1);
+      delay.delayTime.value = framesAhead(context.sampleRate) / context.sampleRate;
+      const sides = context.createChannelSplitter(2);
+      pair.connect(delay).connect(sides);
+      sides.connect(card, 0, 2 * number);
+      sides.connect(card, 1, 2 * number + 1);
+      Object.assign(pair, { channelCount: 2, channelCountMode: "explicit" });
+      this.pairs.set(number, pair);
+    }
+    return pair;
+  }
+
+  #wholeCard() {
+    if (!this.card) {
+      const { context } = this;
+      const { destination } = context;
+      this.card = context.createChannelMerger(2 * this.pairCount);
+      destination.channelCount = 2 * this.pairCount;
+      destination.channelCountMode = "explicit";
+      destination.channelInterpretation = "discrete";
+      const sides = context.createChannelSplitter(2);
+      this.master.disconnect(destination);
+      this.master.connect(sides);
+      sides.connect(this.card, 0, 0);
+      sides.connect(this.card, 1, 1);
+      this.card.connect(destination);
+    }
+    return this.card;
+  }
+
   /** Takes another audio thread's node for the one before, each part at its place. */
   attach(node) {
     this.node = node;
-    node.connect(this.whole, 0);
+    node.connect(this.click, 0);
     node.connect(this.master, 0, 1);
     for (const [part, { slot, level }] of this.strips) {
       node.connect(level, slot);
@@ -218,10 +313,10 @@ export class Mixer {
     this.node.connect(strip.level, slot);
     Object.assign(strip.low, { type: "lowshelf" }).frequency.value = LOW;
     Object.assign(strip.high, { type: "highshelf" }).frequency.value = HIGH;
-    strip.level.connect(strip.low).connect(strip.high).connect(strip.pan).connect(this.whole);
-    strip.pan.connect(this.master, 0, 1 + slot);
+    strip.level.connect(strip.low).connect(strip.high).connect(strip.pan);
     strip.high.connect(strip.room).connect(this.room);
     this.strips.set(id, strip);
+    this.#lead(id, strip.pan);
     this.node.port.postMessage({ slot, part: id });
     return strip;
   }

@@ -2,7 +2,7 @@
  * The page's side of the sound: opens the audio context, brings the sound bank, tells the audio
  * thread which instant is heard with which frame, and hands on plans and keys.
  *
- * Events: "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "levels" (detail: as {@link Mixer} has them), "bankless" (detail: a sound whose bank is not there), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame that goes out for).
+ * Events: "began", "hushed", "fault" (detail: what went wrong, and where), "stopped" (the browser has stopped the sound), "ready", "failed" (detail: a sentence), "lacks" (detail: {part, instead: the sound it has instead}), "levels" (detail: as {@link Mixer} has them), "bankless" (detail: a sound whose bank is not there), "delay" (detail: D in microseconds), "clock" (detail: {frame, micros}, which instant the audio thread takes a frame that goes out for).
  */
 
 import { built } from "./built.js";
@@ -34,14 +34,22 @@ const AGREE = 10_000;
 const STALL = 40_000;
 
 export class Sound extends EventTarget {
-  /** @param {import("./server-clock.js").ServerClock} clock */
-  constructor(clock) {
+  /**
+   * @param {import("./server-clock.js").ServerClock} clock
+   * @param {string} [device] the sound device on which it is heard; that of the machine, if none is said
+   */
+  constructor(clock, device = "") {
     super();
     this.clock = clock;
+    this.device = device;
+    /** @type {Map<number, import("./mixer.js").Route>} what does not go with all */
+    this.routes = new Map();
     /** @type {AudioContext | null} */
     this.context = null;
     /** @type {AudioWorkletNode | null} */
     this.node = null;
+    /** @type {Set<(message: object) => void>} */
+    this.others = new Set();
     this.offsets = [];
     /** how far what is rendered lies ahead of what is heard, in microseconds */
     this.leads = [];
@@ -65,11 +73,13 @@ export class Sound extends EventTarget {
     this.wanted = true;
     if (this.context) {
       await this.context.resume();
+      this.dispatchEvent(new CustomEvent("began"));
       return;
     }
     const decoding = Decoder.begin();
     try {
       this.context = new AudioContext({ latencyHint: "interactive" });
+      await this.#takeDevice();
       if (!this.context.audioWorklet) {
         throw new Error("this browser has no audio thread here; use another one, or open the page by https");
       }
@@ -85,8 +95,9 @@ export class Sound extends EventTarget {
       this.bank = bank;
       this.#begin();
       this.#measure();
-      setInterval(() => this.#measure(), MEASURE_EVERY);
-      setInterval(() => this.#report(), REPORT_EVERY);
+      this.measuring = setInterval(() => this.#measure(), MEASURE_EVERY);
+      this.reporting = setInterval(() => this.#report(), REPORT_EVERY);
+      this.dispatchEvent(new CustomEvent("began"));
     } catch (fault) {
       decoding.then(
         (decoder) => decoder.end(),
@@ -94,7 +105,9 @@ export class Sound extends EventTarget {
       );
       this.context?.close?.();
       this.context = null;
-      const why = `There is no sound: ${fault.message}. Look at the sound settings of this machine, then touch again.`;
+      const why = this.device
+        ? `That sound device cannot be taken: ${fault.message}. Choose another.`
+        : `There is no sound: ${fault.message}. Look at the sound settings of this machine, then touch again.`;
       this.dispatchEvent(new CustomEvent("failed", { detail: why }));
     }
   }
@@ -118,6 +131,7 @@ export class Sound extends EventTarget {
       this.mixer = new Mixer(this.context, node);
       this.mixer.onLevels = (detail) => this.dispatchEvent(new CustomEvent("levels", { detail }));
       this.ahead = framesAhead(this.context.sampleRate);
+      this.mixer.route(this.routes);
     }
     if (this.balance) {
       this.mixer.set(...this.balance);
@@ -185,6 +199,23 @@ export class Sound extends EventTarget {
     this.mixer?.set(...balance);
   }
 
+  /**
+   * Sets what goes to outputs of its own, as {@link Mixer#route} has it.
+   *
+   * @param {Map<number, import("./mixer.js").Route>} routes
+   */
+  route(routes) {
+    this.routes = routes;
+    this.mixer?.route(routes);
+  }
+
+  /** A device that is not there, or may not be taken, is said by who asked for it. */
+  async #takeDevice() {
+    if (this.device) {
+      await /** @type {any} */ (this.context).setSinkId(this.device);
+    }
+  }
+
   /** @returns {AudioNode} what goes to the loudspeakers */
   get output() {
     return this.mixer.output;
@@ -200,6 +231,7 @@ export class Sound extends EventTarget {
   hush() {
     this.wanted = false;
     this.context?.suspend();
+    this.dispatchEvent(new CustomEvent("hushed"));
   }
 
   /**
@@ -240,13 +272,41 @@ export class Sound extends EventTarget {
     this.node?.port.postMessage({ tries: tried });
   }
 
-  /** @param {(message: object) => void} other is told all that the audio thread is told of what is played */
+  /**
+   * @param {(message: object) => void} other is told all that the audio thread is told of what is played
+   * @returns {() => void} it is told no more
+   */
   tellAlso(other) {
-    this.other = other;
+    this.others.add(other);
+    return () => this.others.delete(other);
+  }
+
+  /** Takes what another is told of what is played; what it is to sound in its place is its own matter. */
+  relay(message) {
+    if (message.wholePlan) {
+      this.takeWholePlan(message.wholePlan);
+    } else if (message.plan) {
+      this.takePlan(message.plan);
+    } else if (!message.measure && !message.samples && !message.lost) {
+      this.#tell(message);
+    }
+  }
+
+  /** It is over, and will not sound again. */
+  end() {
+    this.wanted = false;
+    this.node?.disconnect();
+    this.decoder?.end();
+    clearInterval(this.measuring);
+    clearInterval(this.reporting);
+    const { context } = this;
+    this.context = null;
+    this.node = null;
+    context?.close();
   }
 
   #tell(message, transfer = []) {
-    this.other?.(message);
+    this.others.forEach((other) => other(message));
     this.node?.port.postMessage(message, transfer);
   }
 

@@ -3,6 +3,7 @@ import { toggleTheme } from "./conductor.js";
 import { openDrawer } from "./dialogs.js";
 import { drawer, field, on } from "./fields.js";
 import { OffsetMeasure } from "./offset-measure.js";
+import { OutputsSheet } from "./outputs-sheet.js";
 import { PartRoutes } from "./part-routes.js";
 import { Teaching } from "./teaching.js";
 
@@ -18,6 +19,7 @@ export class Setup {
     this.dialog = drawer("setup-dialog");
     this.teaching = new Teaching(stage);
     this.routes = new PartRoutes(stage, new OffsetMeasure(stage));
+    this.outputs = new OutputsSheet(stage);
     /** @type {Map<string, {element: HTMLElement, timer: number}>} the lamp of each device that sends */
     this.lamps = new Map();
     on("setup", "click", () => this.open());
@@ -50,6 +52,7 @@ export class Setup {
     }
     this.#drawDevices();
     this.routes.draw();
+    this.outputs.draw();
     this.teaching.draw();
   }
 

@@ -1,4 +1,5 @@
 import { Connection } from "../house/connection.js";
+import { Outputs } from "../house/outputs.js";
 import { ServerClock } from "../house/server-clock.js";
 import { MOST_PARTS, Sound } from "../house/sound.js";
 import { State } from "../house/state.js";
@@ -56,6 +57,7 @@ const controls = new Controls(commands);
 hub.controls = controls;
 const outside = new Outside(clock, midi);
 sound.tellAlso((message) => outside.receive(message));
+const outputs = new Outputs(clock, sound, show);
 const words = new Words();
 /** A window beside the Stage never takes the sound from it. */
 const beside = ["footboard", "workshop", "runs"].includes(view);
@@ -76,6 +78,7 @@ const stage = {
   controls,
   midi,
   outside,
+  outputs,
   who,
 };
 
@@ -144,7 +147,9 @@ function balance() {
   // as in the plan, what the show has no more comes after the rest, as far as there is room
   const gone = [...(stood ?? [])].filter(([id]) => !state.parts.has(id)).slice(0, MOST_PARTS - heard.length);
   heard.push(...gone.map(([id, own]) => ({ id, balance: own })));
-  sound.setBalance(heard, state.show.master, bpm ?? state.show.bpm);
+  const all = /** @type {const} */ ([heard, state.show.master, bpm ?? state.show.bpm]);
+  sound.setBalance(...all);
+  outputs.setBalance(...all);
   outside.setParts(state.staves);
 }
 

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import ancora.app.House;
 import com.microsoft.playwright.Page;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.DoubleStream;
 import org.junit.jupiter.api.AfterAll;
@@ -43,10 +44,10 @@ class MixerTest {
         const plain = { level: 0, gain: 1, pan: 0, echo: 0, room: 0, low: 0, high: 0 };
         const all = { gain: 1, echoTicks: 480, repeats: 0, tone: 12000, room: 0.2, limited: true };
         /** Parts 1, 2 … stand as they are said to; what goes out, by the outputs of the master. */
-        globalThis.mixed = async ({ tones: of, parts, master = {}, seconds = 1, each = false }) => {
+        globalThis.mixed = async ({ tones: of, parts, master = {}, seconds = 1, each = false, routes, channels = 2 }) => {
           // the whole, the click, two parts, and echo and room: no more channels than a file may have
           const outputs = each ? [0, 1, 2, 3, 18] : [0];
-          const context = new OfflineAudioContext(2 * outputs.length, seconds * rate, rate);
+          const context = new OfflineAudioContext(Math.max(channels, 2 * outputs.length), seconds * rate, rate);
           await context.audioWorklet.addModule("/built/worklet.js");
           await context.audioWorklet.addModule(URL.createObjectURL(new Blob([tones], { type: "text/javascript" })));
           const node = new AudioWorkletNode(context, "tones", {
@@ -55,6 +56,7 @@ class MixerTest {
           const levels = [];
           mixer.onLevels = (now) => levels.push(now);
           mixer.set(parts.map((balance, i) => ({ id: i + 1, balance: { ...plain, ...balance } })), { ...all, ...master }, 120);
+          if (routes) mixer.route(new Map(routes));
           if (each) {
             mixer.output.disconnect();
             const merger = context.createChannelMerger(2 * outputs.length);
@@ -69,7 +71,7 @@ class MixerTest {
           }
           const buffer = await context.startRendering();
           await new Promise((done) => setTimeout(done, 0));
-          return { sides: Array.from({ length: 2 * outputs.length }, (_, i) => buffer.getChannelData(i)), levels };
+          return { sides: Array.from({ length: buffer.numberOfChannels }, (_, i) => buffer.getChannelData(i)), levels };
         };
         /** The level of a tone in the second half of what was rendered: by Goertzel's algorithm. */
         globalThis.toneIn = (samples, hertz) => {
@@ -230,6 +232,37 @@ class MixerTest {
     for (double after : expected) {
       assertThat(DoubleStream.of(found)).anyMatch(at -> Math.abs(at - second - after) < 200);
     }
+  }
+
+  /**
+   * A sound card of eight outputs: the click is where the audience is not, and in time with all.
+   */
+  @Test
+  void theClickAndAPartGoToOutputsOfTheirOwn() {
+    double[] found =
+        numbers(
+            """
+            async () => {
+              const burst = (slot, hertz) => ({ slot, hertz, level: 0.2, from: 24000, until: 24480 });
+              const all = { tones: [burst(0, 1000), burst(1, 1000), burst(2, 1000)], parts: [{}, {}], channels: 8 };
+              const { sides } = await mixed({ ...all, routes: [[-1, 3], [2, 1]] });
+              const gone = await mixed({ ...all, routes: [[-1, "nowhere"], [2, 7]] });
+              const peak = (side) => side.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+              const onset = (side) => side.findIndex((x) => Math.abs(x) > 0.001);
+              return [...sides.map(peak), ...[0, 2, 6].map((k) => onset(sides[k])), ...gone.sides.map(peak)];
+            }""",
+            null);
+    double one = 0.2;
+    double[] peaks = {one, one, one, one, 0, 0, one, one};
+    for (int i = 0; i < 8; i++) {
+      assertThat(found[i]).as("output %s", i + 1).isCloseTo(peaks[i], within(0.001));
+    }
+    assertThat(found[8]).as("2 ms after it was played").isEqualTo(24_000 + 96);
+    assertThat(found[9]).as("a part by itself").isEqualTo(found[8]);
+    assertThat(found[10]).as("the click").isEqualTo(found[8]);
+    double[] first = Arrays.copyOfRange(found, 11, 19);
+    assertThat(first[0]).as("what goes nowhere is not with all").isCloseTo(one, within(0.001));
+    assertThat(Arrays.stream(first).skip(2).max().orElseThrow()).isZero();
   }
 
   /** Held down by the same gain, what went in by itself is together what goes out. */
