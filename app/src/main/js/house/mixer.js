@@ -5,7 +5,7 @@
  * loud a part is heard is worked out by the engine.
  *
  * @typedef {{slot: number, level: GainNode, low: BiquadFilterNode, high: BiquadFilterNode, pan: StereoPannerNode,
- *   sends: Map<Echo, GainNode>, ticks: number, room: GainNode, leaving: number}} Strip
+ *   ring: GainNode, sends: Map<Echo, GainNode>, ticks: number, room: GainNode, leaving: number}} Strip
  * @typedef {{level: number, pan: number, gain: number, echo: number, room: number, low: number, high: number,
  *   echoTicks?: number}} Balance its own echo time, if it has one
  * @typedef {{gain: number, echoTicks: number, repeats: number, tone: number, room: number, limited: boolean}} Master
@@ -121,7 +121,9 @@ export class Mixer {
     const route = this.routes.get(of) ?? WITH_ALL;
     node.disconnect();
     if (of !== CLICK) {
-      node.connect(this.master, 0, 1 + this.strips.get(of).slot);
+      const { slot, ring } = this.strips.get(of);
+      node.connect(this.master, 0, 1 + slot);
+      ring.gain.value = route === "nowhere" ? 0 : 1;
     }
     if (route === WITH_ALL) {
       node.connect(this.whole);
@@ -274,7 +276,7 @@ export class Mixer {
   #gone(id) {
     const { slot, ...nodes } = this.strips.get(id);
     this.node.disconnect(slot);
-    const all = [nodes.level, nodes.high, nodes.pan, nodes.room, ...nodes.sends.values()];
+    const all = [nodes.level, nodes.high, nodes.ring, nodes.pan, nodes.room, ...nodes.sends.values()];
     all.forEach((node) => node.disconnect());
     this.strips.delete(id);
     this.node.port.postMessage({ gone: id });
@@ -304,6 +306,8 @@ export class Mixer {
       low: context.createBiquadFilter(),
       high: context.createBiquadFilter(),
       pan: context.createStereoPanner(),
+      // what goes nowhere here rings nowhere here
+      ring: context.createGain(),
       sends: new Map(),
       ticks: 0,
       room: context.createGain(),
@@ -314,7 +318,7 @@ export class Mixer {
     Object.assign(strip.low, { type: "lowshelf" }).frequency.value = LOW;
     Object.assign(strip.high, { type: "highshelf" }).frequency.value = HIGH;
     strip.level.connect(strip.low).connect(strip.high).connect(strip.pan);
-    strip.high.connect(strip.room).connect(this.room);
+    strip.high.connect(strip.ring).connect(strip.room).connect(this.room);
     this.strips.set(id, strip);
     this.#lead(id, strip.pan);
     this.node.port.postMessage({ slot, part: id });
@@ -337,7 +341,7 @@ export class Mixer {
     if (!send) {
       send = this.context.createGain();
       send.gain.value = 0;
-      strip.high.connect(send).connect(echo.input);
+      strip.ring.connect(send).connect(echo.input);
       strip.sends.set(echo, send);
     }
     return send;
