@@ -178,7 +178,16 @@ function page(output = {}) {
     rolling: true,
     firstTick: 0,
     anchors: [[0, EPOCH + 100_000, perTick(120)]],
-    click: { ticks: 960, barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: [] },
+    click: {
+      ticks: 960,
+      perBeat: 1,
+      velocities: [120, 92, 71],
+      barTicks: 3840,
+      beatKey: 77,
+      downbeatKey: 76,
+      gain: 1,
+      spans: [],
+    },
     parts: [
       {
         part: 1,

@@ -1,6 +1,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { HeardClock } from "../../main/js/player/heard-clock.js";
+import { clicks } from "../../main/js/player/clicks.js";
 import { CLICK, Player } from "../../main/js/player/player.js";
 import { TempoMap } from "../../main/js/player/tempo-map.js";
 
@@ -36,6 +37,8 @@ function plan(notes, more = {}) {
     anchors: more.anchors ?? [[more.firstTick ?? 0, 0, PER_TICK]],
     click: {
       ticks: 960,
+      perBeat: 1,
+      velocities: [120, 92, 71],
       barTicks: 3840,
       beatKey: 77,
       downbeatKey: 76,
@@ -315,6 +318,27 @@ test("a drum just struck by hand is not struck again by the loop", () => {
   player.handDown(1, 36, 100, state.micros);
   player.handUp(1, 36, state.micros);
   assert.equal(run(player, 1200, state).filter(([kind]) => kind === "on").length, 1);
+});
+
+test("clicks between beats are softer than beats, and those softer than the downbeat", () => {
+  const click = {
+    ticks: 320,
+    perBeat: 3,
+    barTicks: 2880,
+    beatKey: 77,
+    downbeatKey: 76,
+    velocities: [120, 92, 71],
+    spans: [[0, null]],
+  };
+  const found = clicks(click, -1, 2880);
+  assert.deepEqual(found.map(({ tick, pitch, velocity }) => [tick, pitch, velocity]).slice(0, 5), [
+    [0, 76, 120],
+    [320, 77, 71],
+    [640, 77, 71],
+    [960, 77, 92],
+    [1280, 77, 71],
+  ]);
+  assert.equal(found.length, 10);
 });
 
 test("the click falls on its ticks, in the count-in too", () => {

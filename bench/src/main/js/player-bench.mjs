@@ -25,7 +25,7 @@ function measured(notes) {
       firstTick: 0,
       anchors: [[0, 0, MICROS_A_TICK]],
       tolerances: { entryMicros: 30e3, leastRest: 240, handBeforeMicros: 80e3, sameGestureMicros: 60e3 },
-      click: { ticks: 960, barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: [] },
+      click: { ticks: 960, perBeat: 1, velocities: [120, 92, 71], barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: [] },
       parts,
       order: parts.map(({ part: id }) => id),
     },

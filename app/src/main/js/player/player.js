@@ -49,9 +49,11 @@ export class Player {
     this.firstTick = 0;
     this.click = {
       ticks: 960,
+      perBeat: 1,
       barTicks: 3840,
       beatKey: 77,
       downbeatKey: 76,
+      velocities: [0, 0, 0],
       gain: 1,
       spans: [],
     };

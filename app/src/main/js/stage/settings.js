@@ -9,6 +9,8 @@ export class Settings {
       "click-when": ["when", text],
       "click-level": ["level", number],
       "click-dotted": ["dotted", checked],
+      "click-divided": ["divided", number],
+      "click-accent": ["accent", number],
     });
     this.#wire("setRecording", {
       "closes-on": ["closesOn", text],
@@ -51,6 +53,8 @@ export class Settings {
     put("click-when", click.when);
     put("click-level", click.level, `${click.level} dB`);
     field("click-dotted").checked = click.dotted;
+    put("click-divided", click.divided);
+    put("click-accent", click.accent, `${click.accent} dB`);
     put("closes-on", recording.closesOn);
     put("length-rule", recording.lengthRule);
     put("fixed-units", recording.fixedUnits, recording.closesOn === "BEAT" ? "beats" : "bars");

@@ -176,7 +176,7 @@ final class PageBench implements AutoCloseable {
               const plan = {
                 tolerances: { entryMicros: 30e3, leastRest: 240, handBeforeMicros: 80e3, strokeTicks: 120, sameGestureMicros: 60e3 },
                 rolling: true, firstTick: 0, anchors: [[0, 1.7e15, 60e6 / 120 / 960]],
-                click: { ticks: 960, barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: [] },
+                click: { ticks: 960, perBeat: 1, velocities: [120, 92, 71], barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: [] },
                 parts: [{ part: 1, sound, spans: [{ id: "s", start: 0, length: 7680, phase: 0, from: 0, notes }] }],
                 order: [1],
               };

@@ -21,6 +21,11 @@ enum CameLater {
   /** What a part sounds like; it once was one of General MIDI, and alone. */
   SOUND(nothing("own", "second"), node -> soundWithin(node.path("second"))),
 
+  /** The metronome; it once fell on beats alone, its accents so far apart. */
+  CLICK(
+      number(1, "divided"),
+      node -> lacking(node, "accent", JsonNodeFactory.instance.numberNode(4.6))),
+
   /** How a part stands in the whole; it once had no tone, and the echo time of all. */
   BALANCE(number(0, "low", "high"), nothing("echoTime")),
 

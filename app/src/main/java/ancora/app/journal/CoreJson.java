@@ -26,6 +26,7 @@ import ancora.core.run.RunNote;
 import ancora.core.show.Address;
 import ancora.core.show.Adjustment;
 import ancora.core.show.Balance;
+import ancora.core.show.Click;
 import ancora.core.show.Master;
 import ancora.core.show.PartId;
 import ancora.core.show.PartInput;
@@ -118,6 +119,7 @@ public final class CoreJson {
         .addDeserializer(Control.class, completed(CameLater.CONTROL, Control.class, TODAYS))
         .addDeserializer(PartInput.class, completed(CameLater.INPUT, PartInput.class, TODAYS))
         .addDeserializer(Sound.class, completed(CameLater.SOUND, Sound.class, TODAYS))
+        .addDeserializer(Click.class, completed(CameLater.CLICK, Click.class, TODAYS))
         .addDeserializer(Balance.class, completed(CameLater.BALANCE, Balance.class, TODAYS))
         .addDeserializer(Master.class, completed(CameLater.MASTER, Master.class, TODAYS))
         .addDeserializer(Clip.class, completed(CameLater.CLIP, Clip.class, TODAYS))

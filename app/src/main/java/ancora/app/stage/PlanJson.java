@@ -59,11 +59,14 @@ final class PlanJson {
     plan.map().ifPresent(map -> node.set("anchors", StateJson.anchors(map)));
     ObjectNode click = node.putObject("click");
     click
-        .put("ticks", plan.click().ticks(plan.meter()))
+        .put("ticks", plan.click().step(plan.meter()))
+        .put("perBeat", plan.click().divided())
         .put("barTicks", plan.meter().barTicks())
         .put("beatKey", plan.click().sound().beatKey())
         .put("downbeatKey", plan.click().sound().downbeatKey())
         .put("gain", plan.click().gain());
+    ArrayNode velocities = click.putArray("velocities");
+    plan.click().velocities().forEach(velocities::add);
     ArrayNode spans = click.putArray("spans");
     plan.clickSpans().forEach(span -> endOrNull(spans.addArray().add(span.from()), span.until()));
     plan.repeat()

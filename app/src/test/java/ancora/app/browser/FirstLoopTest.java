@@ -33,7 +33,7 @@ class FirstLoopTest extends HeldHouse {
   private static final int SIXTEENTHS = 32;
 
   private static long newShow(double bpm) {
-    Click silent = new Click(false, Click.When.ALWAYS, Click.Sound.WOOD_BLOCK, -6, false);
+    Click silent = Click.of(false, Click.When.ALWAYS, Click.Sound.WOOD_BLOCK, -6);
     return house
         .bean(ShowStore.class)
         .add(

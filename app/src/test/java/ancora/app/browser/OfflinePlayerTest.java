@@ -52,7 +52,7 @@ class OfflinePlayerTest {
         globalThis.planOf = (bpm, sound, notes, length, clicks = []) => ({
           tolerances: { entryMicros: 30e3, leastRest: 240, handBeforeMicros: 80e3, strokeTicks: 120, sameGestureMicros: 60e3 },
           rolling: true, firstTick: 0, anchors: [[0, 1.7e15, 60e6 / bpm / 960]],
-          click: { ticks: 960, barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: clicks },
+          click: { ticks: 960, perBeat: 1, velocities: [120, 92, 71], barTicks: 3840, beatKey: 77, downbeatKey: 76, gain: 1, spans: clicks },
           parts: [{ part: 1, sound, spans: [{ id: "s", start: 0, length, phase: 0, from: 0, notes }] }],
           order: [1],
         });

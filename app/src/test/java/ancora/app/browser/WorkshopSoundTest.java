@@ -46,7 +46,7 @@ class WorkshopSoundTest extends HeldHouse {
   }
 
   private static Show show() {
-    Click silent = new Click(false, Click.When.ALWAYS, Click.Sound.WOOD_BLOCK, -6, false);
+    Click silent = Click.of(false, Click.When.ALWAYS, Click.Sound.WOOD_BLOCK, -6);
     Clip strokes =
         Clip.of(
             new ClipId(101),

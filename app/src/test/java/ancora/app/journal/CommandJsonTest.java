@@ -53,6 +53,7 @@ import ancora.core.show.PartOutput;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Section;
 import ancora.core.show.SectionId;
+import ancora.core.sound.SecondSound;
 import ancora.core.sound.Sound;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
@@ -229,6 +230,9 @@ class CommandJsonTest {
         new ShelfCommand.ThinClip(PART, CLIP),
         new ShelfCommand.DeleteClip(PART, CLIP),
         new ShelfCommand.RenameClip(PART, CLIP, ""),
+        new ShelfCommand.SetClipSound(
+            PART, CLIP, Sound.of(4).withSecond(Optional.of(SecondSound.of(Sound.of(48))))),
+        new ShelfCommand.ClipSoundAsPart(PART, CLIP),
         new ShelfCommand.MoveClip(PART, CLIP, 1),
         new ShelfCommand.SetManner(
             PART, CLIP, Manner.DEFAULT.withPickup(960).withEntersOn(EntryUnit.BEAT)),

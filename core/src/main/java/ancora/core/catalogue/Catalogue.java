@@ -531,6 +531,11 @@ public final class Catalogue {
             "level",
             new Adjustment.Knob(-40, 6),
             Stream.of(knob(-40, 6), by(1, "a dB louder"), by(-1, "a dB softer"))),
+        click(
+            "clicks to a beat: {divided}",
+            "divided",
+            2,
+            Stream.of(1, 2, 3, 4).map(n -> new Choice(n, n == 1 ? "one" : String.valueOf(n)))),
         click("click: {when}", "when", NEXT, inRow(Click.When.values(), Click.When::words)),
         click(
             "sound of the click: {sound}",

@@ -2,6 +2,9 @@ package ancora.core.show;
 
 import ancora.core.Refusal;
 import ancora.core.time.Meter;
+import io.soabase.recordbuilder.core.RecordBuilder;
+import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * The metronome.
@@ -11,11 +14,26 @@ import ancora.core.time.Meter;
  * @param sound what it sounds like
  * @param level dB, −40 to +6
  * @param dotted whether it falls on dotted quarters in 6/8, 9/8 and 12/8
+ * @param divided how many clicks there are to a beat, 1 to 4
+ * @param accent dB by which the downbeat is louder than a beat, and a beat than what lies between
+ *     beats, 0 to 12
  */
-public record Click(boolean on, When when, Sound sound, int level, boolean dotted) {
+@RecordBuilder
+public record Click(
+    boolean on, When when, Sound sound, int level, boolean dotted, int divided, double accent)
+    implements ClickBuilder.With {
 
   /** Always, wood block. */
-  public static final Click DEFAULT = new Click(true, When.ALWAYS, Sound.WOOD_BLOCK, -6, false);
+  public static final Click DEFAULT = of(true, When.ALWAYS, Sound.WOOD_BLOCK, -6);
+
+  private static final int MOST_DIVIDED = 4;
+  private static final double MOST_ACCENT = 12;
+  private static final int DOWNBEAT_VELOCITY = 120;
+
+  /** A click on each beat, its accents as usual. */
+  public static Click of(boolean on, When when, Sound sound, int level) {
+    return new Click(on, when, sound, level, false, 1, 4.6);
+  }
 
   /** At which times the click sounds; the count-in has it in any case. */
   public enum When {
@@ -69,10 +87,10 @@ public record Click(boolean on, When when, Sound sound, int level, boolean dotte
   public Click {
     Refusal.unless(
         level >= -40 && level <= 6, "A click at %s dB is out of reach: use -40 to 6 dB.", level);
-  }
-
-  public Click withOn(boolean sounds) {
-    return new Click(sounds, when, sound, level, dotted);
+    Refusal.unless(
+        divided >= 1 && divided <= MOST_DIVIDED, "A beat is divided into 1 to 4 clicks.");
+    Refusal.unless(
+        accent >= 0 && accent <= MOST_ACCENT, "The accents of the click are 0 to 12 dB apart.");
   }
 
   /** Ticks from one click to the next. */
@@ -80,9 +98,20 @@ public record Click(boolean on, When when, Sound sound, int level, boolean dotte
     return dotted && meter.isCompound() ? 3 * meter.beatTicks() : meter.beatTicks();
   }
 
-  /** Whether a click falls on a tick in itself, that is apart from {@link #when}. */
-  public boolean fallsOn(long tick, Meter meter) {
-    return Math.floorMod(Math.floorMod(tick, meter.barTicks()), ticks(meter)) == 0;
+  /** Ticks from one click to the next, those between beats among them. */
+  public long step(Meter meter) {
+    return ticks(meter) / divided;
+  }
+
+  /**
+   * The velocities of downbeat, beat, and what lies between beats. A sound's level goes with 40
+   * log(velocity), as General MIDI 2 recommends (from memory).
+   */
+  public List<Integer> velocities() {
+    return Stream.of(0, 1, 2)
+        .map(softer -> Math.pow(10, -softer * accent / 40) * DOWNBEAT_VELOCITY)
+        .map(velocity -> (int) Math.round(velocity))
+        .toList();
   }
 
   /** The level as a factor of amplitude. */

@@ -569,9 +569,7 @@ class CombinationsTest {
   void theClickSoundsOnceWhereTwoPartsRecord() {
     Concert concert =
         Concert.of(
-                show ->
-                    show.withClick(
-                        new Click(true, Click.When.RECORDING, Click.Sound.CLAVES, 0, false)))
+                show -> show.withClick(Click.of(true, Click.When.RECORDING, Click.Sound.CLAVES, 0)))
             .at(0, new PressCommand.ArmAlongside(BASS, true))
             .start()
             .press(10);

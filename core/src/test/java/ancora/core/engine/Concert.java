@@ -52,7 +52,7 @@ final class Concert {
         Show.named("Rehearsal")
             .withNewPart("Keys", Sound.of(4))
             .withNewPart("Bass", Sound.of(33))
-            .withClick(new Click(false, Click.When.ALWAYS, Click.Sound.CLAVES, 0, false))
+            .withClick(Click.of(false, Click.When.ALWAYS, Click.Sound.CLAVES, 0))
             .withRecording(RecordingSettings.DEFAULT.withCountInBars(0))
             .withNextId(1000);
     Concert concert = new Concert(change.apply(show));

@@ -284,6 +284,8 @@ record Wish(int kind, int which, int much) {
       case 7 -> new MendCommand.DeleteTake(part, clip, number);
       case 0 -> new MendCommand.RenameTake(part, clip, number, "calm");
       case 2 -> new ShelfCommand.RenameClip(part, clip, "n" + number);
+      case 4 -> new ShelfCommand.SetClipSound(part, clip, Sound.of(number));
+      case 6 -> new ShelfCommand.ClipSoundAsPart(part, clip);
       default ->
           new MendCommand.Comp(
               part, clip, List.of(new Stretch(0, 960, number), new Stretch(960, 3840, number + 1)));

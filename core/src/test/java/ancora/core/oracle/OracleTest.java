@@ -166,7 +166,7 @@ class OracleTest {
       delays = false;
       Show show =
           Show.named("oracle")
-              .withClick(new Click(false, Click.When.ALWAYS, Click.Sound.CLAVES, 0, false))
+              .withClick(Click.of(false, Click.When.ALWAYS, Click.Sound.CLAVES, 0))
               .withRecording(
                   RecordingSettings.DEFAULT
                       .withCountInBars(0)

@@ -47,7 +47,7 @@ class ReplayTest {
   private static final InputKey PAD = new InputKey("pads", 0, 60);
 
   private static Show show(Note... notes) {
-    Click silent = new Click(false, Click.When.ALWAYS, Click.Sound.CLAVES, 0, false);
+    Click silent = Click.of(false, Click.When.ALWAYS, Click.Sound.CLAVES, 0);
     Show show =
         Show.named("Quay")
             .withClick(silent)
