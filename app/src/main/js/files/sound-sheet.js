@@ -3,6 +3,7 @@ import { downloadZip } from "client-zip";
 import { Rendering } from "./rendering.js";
 import { WavFile } from "./wav-file.js";
 import { Loop } from "./loop.js";
+import { Loudness } from "../player/loudness.js";
 import { TruePeak } from "../player/true-peak.js";
 import { drawer, field } from "../stage/fields.js";
 
@@ -60,7 +61,7 @@ export class SoundSheet {
       if (files) {
         await save(safe(score.title), files);
         this.rendering = null;
-        this.#show(made(files[0]));
+        this.#show(made(files[0], this.loudness.integrated()));
       }
     } catch (fault) {
       this.rendering = null;
@@ -75,10 +76,17 @@ export class SoundSheet {
       (name, i) => new WavFile(`${safe(score.title)} - ${i ? `${i} ${safe(name)}` : name}`, rate, bits),
     );
     const loops = field("sound-file-loop").checked ? files.map(() => loopOf(score, rate)) : [];
+    this.loudness = new Loudness(rate, true);
+    const take = (input, left, right) => {
+      files[input].take(left, right);
+      if (input === 0) {
+        this.loudness.take(left, right);
+      }
+    };
     const whole = await this.#run(rendering, "making it …", (input, left, right) =>
-      (loops[input] ?? files[input]).take(left, right),
+      loops[input] ? loops[input].take(left, right) : take(input, left, right),
     );
-    loops.forEach(({ left, right }, i) => files[i].take(left, right));
+    loops.forEach(({ left, right }, i) => take(i, left, right));
     return whole ? files : null;
   }
 
@@ -161,15 +169,20 @@ async function save(title, files) {
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000);
 }
 
-function made({ peak, frames, rate }) {
-  const level = (20 * Math.log10(peak)).toFixed(1).replace("-", "−");
+function made({ peak, frames, rate }, loudness) {
+  const level = tenth(20 * Math.log10(peak));
+  const loud = Number.isFinite(loudness) ? `, ${tenth(loudness)} LUFS` : "";
   const long = `${Math.round(frames / rate)} s`;
   if (peak === 0) {
     return `Made: ${long}, in which nothing sounds.`;
   }
   return peak > 1
     ? `Made: ${long}. Its peaks are ${level} dB over what a file can hold, and cut off: lower the master.`
-    : `Made: ${long}, its highest peak at ${level} dB.`;
+    : `Made: ${long}, its highest peak at ${level} dB${loud}.`;
+}
+
+function tenth(decibels) {
+  return decibels.toFixed(1).replace("-", "−");
 }
 
 /** A name that every system takes for a file. */
