@@ -21,8 +21,10 @@ import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.LongSupplier;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
@@ -46,6 +48,8 @@ public class Banks {
   private static final String COMING = ".coming";
 
   private final Path folder;
+  private final long most;
+  private final LongSupplier room;
 
   /**
    * A bank that is here.
@@ -57,8 +61,19 @@ public class Banks {
    */
   public record Bank(String bank, String file, long bytes, List<Preset> presets) {}
 
+  @Autowired
   Banks(@Value("${ancora.data}") String data) {
+    this(data, BankFile.MOST_BYTES, () -> Path.of(data).toFile().getUsableSpace() - LEFT);
+  }
+
+  /**
+   * @param most the largest bank that is taken, in bytes
+   * @param room how many bytes the disk takes
+   */
+  Banks(String data, long most, LongSupplier room) {
     folder = Path.of(data, "banks");
+    this.most = most;
+    this.room = room;
   }
 
   /** All that are here, by name. */
@@ -118,7 +133,7 @@ public class Banks {
   /** Writes what comes, as far as there is room for it. */
   private String take(InputStream in, Path to) throws IOException {
     MessageDigest digest = sha256();
-    long room = Files.getFileStore(folder).getUsableSpace() - LEFT;
+    long free = room.getAsLong();
     byte[] piece = new byte[1 << 16];
     long bytes = 0;
     try (DigestInputStream from = new DigestInputStream(in, digest);
@@ -126,10 +141,9 @@ public class Banks {
       for (int count = from.read(piece); count >= 0; count = from.read(piece)) {
         bytes += count;
         Refusal.unless(
-            bytes <= BankFile.MOST_BYTES,
-            "A sound bank has 512 MB at most: take one with fewer sounds.");
+            bytes <= most, "A sound bank has 512 MB at most: take one with fewer sounds.");
         Refusal.unless(
-            bytes <= room, "The disk has no room for that sound bank: delete something first.");
+            bytes <= free, "The disk has no room for that sound bank: delete something first.");
         out.write(piece, 0, count);
       }
     }
