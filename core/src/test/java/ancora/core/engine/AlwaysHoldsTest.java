@@ -181,9 +181,11 @@ class AlwaysHoldsTest {
       assertThat(part.shelf()).isSortedAccordingTo(Part.BY_LETTER);
       assertThat(part.shelf()).extracting(Clip::letter).doesNotHaveDuplicates();
       for (Clip clip : part.shelf()) {
-        // 16.5: a clip's length is a positive multiple of its unit
-        assertThat(clip.window().length()).isPositive();
-        assertThat(clip.window().length() % meter.beatTicks()).isZero();
+        // 16.5: a clip's length is a positive multiple of a beat, or half or a quarter of one
+        long length = clip.window().length();
+        assertThat(length).isPositive();
+        boolean piece = length == meter.beatTicks() / 2 || length == meter.beatTicks() / 4;
+        assertThat(piece || length % meter.beatTicks() == 0).as("%s ticks", length).isTrue();
         // one that was made empty, or left so by an edit, has one layer still
         assertThat(clip.layers().stream().skip(1))
             .noneMatch(layer -> layer.isEmpty() && !isUnderWay(stage, part, clip, layer));
