@@ -2,6 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { MidiClock } from "../../main/js/output/midi-clock.js";
 import { balance, choice, messageOf, silence } from "../../main/js/output/midi-out.js";
+import { namesIn } from "../../main/js/output/program-names.js";
 import { Outside } from "../../main/js/output/outside.js";
 import { SharedKeys } from "../../main/js/output/shared-keys.js";
 import { TempoMap } from "../../main/js/player/tempo-map.js";
@@ -228,6 +229,37 @@ test("a loop goes to its device ahead of time, each message with the time at whi
   outside.setParts([]);
 });
 
+test("a device is told to choose a clip's program where the clip enters, and its part's again with the next", (t) => {
+  t.mock.timers.enable({ apis: ["setInterval"] });
+  const { outside, part, plan, sentTo, run } = page();
+  outside.setOn(true);
+  outside.setParts([part]);
+  sentTo.length = 0;
+  const sound = plan.parts[0].sound;
+  const turned = { ...sound, outside: { bank: 129, program: 48 } };
+  const sounds = [
+    [1920, turned],
+    [3840, sound],
+  ];
+  outside.receive({ plan: { ...plan, parts: [{ ...plan.parts[0], sounds }] } });
+  run(EPOCH + 100_000 + 4000 * perTick(120));
+  // to see that nothing is told twice: how the part stands is told anew
+  outside.setParts([{ ...part, output: { ...part.output, volume: 100 } }]);
+  const at = (tick) => Math.round(EPOCH + 100_000 + tick * perTick(120));
+  const chosen = sentTo
+    .filter(([[status, number]]) => status === 0xc4 || (status === 0xb4 && [0, 32].includes(number)))
+    .map(([bytes, when]) => [bytes, Math.round(when)]);
+  assert.deepEqual(chosen, [
+    [[0xb4, 0, 1], at(1920)],
+    [[0xb4, 32, 1], at(1920)],
+    [[0xc4, 48], at(1920)],
+    [[0xc4, 7], at(3840)],
+  ]);
+  const entered = sentTo.findIndex(([[status], when]) => status === 0x94 && when > at(1920));
+  assert.ok(entered > sentTo.findIndex(([[status]]) => status === 0xc4), "before its notes");
+  outside.setParts([]);
+});
+
 test("what is due as soon as the music starts is due then, not when a timer has looked ahead", (t) => {
   t.mock.timers.enable({ apis: ["setInterval"] });
   const { outside, part, plan, sentTo, run, clock } = page();
@@ -354,4 +386,21 @@ test("a page that has not the sound sends nothing; one that loses it leaves sile
       [0xb4, 123, 0],
     ],
   );
+});
+
+test("programs have the names of a text file; what is none is said, with its line", () => {
+  const { names } = namesIn("# Harbour box\n0, 1, Grand piano\r\n\n1;5;Fog, low\n0\t2\tUpright\n0,1,Grand\n");
+  assert.deepEqual(names, [
+    { bank: 0, program: 0, name: "Grand" },
+    { bank: 0, program: 1, name: "Upright" },
+    { bank: 1, program: 4, name: "Fog, low" },
+  ]);
+  for (const line of ["0, 0, none", "0, 129, none", "16384, 1, none", "piano", "0, 1,", "-1, 1, none"]) {
+    assert.match(namesIn(`0, 1, one\n${line}`).why, /^Line 2 /);
+  }
+  assert.match(namesIn("# nothing").why, /no program/);
+  const many = Array.from({ length: 17 }, (_, bank) => `${bank}, 1, x`).join("\n");
+  assert.match(namesIn(many).why, /more than 16 banks/);
+  const all = Array.from({ length: 2048 }, (_, i) => `${i >> 7}, ${(i & 127) + 1}, p${i}`).join("\n");
+  assert.equal(namesIn(all).names.length, 16 * 128);
 });

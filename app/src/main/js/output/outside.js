@@ -129,6 +129,7 @@ export class Outside {
     const from = this.#present();
     const until = Math.max(from, this.clock.now() + AHEAD);
     this.until = until;
+    this.#turn(from, until);
     this.#send(this.player.advance(from, until), false);
     for (const [device, pulses] of this.clocks) {
       const port = this.midi.outputs.get(device);
@@ -137,6 +138,42 @@ export class Outside {
         pulses.advance(from, until).forEach(({ micros, bytes }) => this.#sendAt(port, bytes, micros));
       }
     }
+  }
+
+  /** A part's device is told to choose what its clip has for it, where that enters. */
+  #turn(from, until) {
+    for (const [part, output] of this.outputs) {
+      const port = this.midi.outputs.get(output.device);
+      const told = this.told.get(part);
+      if (port && told) {
+        const next = choice(this.#chosen(part, until));
+        const text = JSON.stringify(next);
+        if (told.choice !== text) {
+          told.choice = text;
+          const at = Math.max(from, this.#turnsAt(part, until));
+          next.forEach((message) => this.#sendAt(port, message, at));
+        }
+      }
+    }
+  }
+
+  /** @returns {any[][]} [instant, sound] of each change of a part's sound before some instant */
+  #changes(part, before) {
+    const { sounds = [] } = this.plan?.parts.find((one) => one.part === part) ?? {};
+    const { map } = this;
+    return map
+      ? sounds.map(([tick, sound]) => [map.microsOf(tick), sound]).filter(([at]) => at < before)
+      : [];
+  }
+
+  #turnsAt(part, before) {
+    return this.#changes(part, before).at(-1)?.[0] ?? 0;
+  }
+
+  /** Where a part sounds, and what is chosen there at an instant. */
+  #chosen(part, before) {
+    const sound = this.#changes(part, before).at(-1)?.[1];
+    return { ...this.outputs.get(part), ...sound?.outside };
   }
 
   /** The instant from which on nothing has been handed over yet. */
@@ -179,7 +216,7 @@ export class Outside {
         /** @type {{choice?: string, balance?: string}} */
         const told = this.told.get(part) ?? {};
         this.told.set(part, told);
-        tell(port, told, "choice", choice(output));
+        tell(port, told, "choice", choice(this.#chosen(part, this.#present())));
         tell(port, told, "balance", balance(output));
       }
     }

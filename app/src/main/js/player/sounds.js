@@ -3,12 +3,18 @@
  * the bank is not there; and a second one under the same hand.
  *
  * @typedef {{drums: boolean, program: number, own?: {bank: string, file: string, number: number, name: string}}} One
- * @typedef {One & {second?: {sound: One, level: number, transpose: number, lowest: number, highest: number}}} SoundOf
+ * @typedef {One & {second?: {sound: One, level: number, transpose: number, lowest: number, highest: number},
+ *   outside?: {bank: number | null, program: number}}} SoundOf what an outside device is told to choose for it
  */
 
 /** @param {SoundOf} sound @returns {One} the first of its sounds */
 export function firstOf({ drums, program, own }) {
   return own ? { drums, program, own } : { drums, program };
+}
+
+/** @param {any} second a second sound, or none @returns {any} it without what it is called */
+export function bare(second) {
+  return second && { ...second, sound: firstOf(second.sound) };
 }
 
 /** @param {SoundOf} sound @returns {One[]} each of its sounds */

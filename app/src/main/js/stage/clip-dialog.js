@@ -1,4 +1,5 @@
 import { html, nothing, render, repeat } from "../house/lit.js";
+import { bare, firstOf } from "../player/sounds.js";
 import { Drawer } from "./drawer.js";
 import { field, on, put } from "./fields.js";
 import { count } from "./time.js";
@@ -12,6 +13,8 @@ export class ClipDialog extends Drawer {
       this.close();
       chooser.openForClip(part, this.thing);
     });
+    on("clip-bank", "change", () => this.#setOutside());
+    on("clip-program", "change", () => this.#setOutside());
     on("clip-colour-as-part", "click", () => this.#do({ do: "clipSoundAsPart" }));
     on("clip-name", "change", ({ target }) => this.#do({ do: "renameClip", name: target.value }));
     on("clip-enters-on", "change", ({ target }) => this.#setManner({ entersOn: target.value || null }));
@@ -75,6 +78,9 @@ export class ClipDialog extends Drawer {
     put("clip-pickup", clip.manner.pickup);
     document.getElementById("clip-colour").textContent = clip.sound?.name ?? "choose …";
     document.getElementById("clip-colour-as-part").hidden = !clip.sound;
+    document.getElementById("clip-outside").hidden = !parts.get(this.part).output;
+    put("clip-bank", clip.sound?.outside?.bank ?? "");
+    put("clip-program", clip.sound?.outside ? clip.sound.outside.program + 1 : "");
     field("clip-ring").checked = clip.manner.ring;
     field("clip-under-way").checked = clip.manner.underWay;
     const takes = repeat(
@@ -126,6 +132,21 @@ export class ClipDialog extends Drawer {
 
   #do(command) {
     this.stage.connection.do({ part: this.part, clip: this.clip, ...command });
+  }
+
+  /** What the part's outside device chooses where the clip enters; without a program nothing. */
+  #setOutside() {
+    const number = (id) => (field(id).value === "" ? null : Number(field(id).value));
+    const program = number("clip-program");
+    const { sound } = this.stage.state.parts.get(this.part);
+    const now = this.thing.sound ?? sound;
+    const whole = now.second ? { ...firstOf(now), second: bare(now.second) } : firstOf(now);
+    if (program !== null) {
+      const outside = { bank: number("clip-bank"), program: program - 1 };
+      this.#do({ do: "setClipSound", ...whole, outside });
+    } else if (this.thing.sound?.outside) {
+      this.#do({ do: "setClipSound", ...whole });
+    }
   }
 
   #setManner(change) {

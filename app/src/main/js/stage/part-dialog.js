@@ -1,5 +1,5 @@
 import { html, nothing, render } from "../house/lit.js";
-import { firstOf } from "../player/sounds.js";
+import { bare, firstOf } from "../player/sounds.js";
 import { Drawer } from "./drawer.js";
 import { field, on, put } from "./fields.js";
 import { channelsInWords, channelsOf } from "./listening.js";
@@ -124,7 +124,7 @@ export class PartDialog extends Drawer {
   /** @param {Record<string, any> | null} second */
   #setSecond(second) {
     const sound = firstOf(this.thing.sound);
-    const besides = second ? { second: { ...second, sound: firstOf(second.sound) } } : {};
+    const besides = second ? { second: bare(second) } : {};
     this.#do({ do: "chooseSound", ...sound, ...besides, evenWithMusic: true });
   }
 

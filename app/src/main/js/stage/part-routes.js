@@ -4,6 +4,7 @@
  */
 
 import { html, live, render, repeat } from "../house/lit.js";
+import { keepNames, namesIn, namesOf } from "../output/program-names.js";
 import { channelsInWords, channelsOf } from "./listening.js";
 
 /** Channels, told from 1 as musicians count. */
@@ -45,7 +46,7 @@ export class PartRoutes {
       </td>
       <td><button class="btn small" @click=${() => this.measure.begin(part.id)}>Measure</button></td>
       <td>${this.#devices(part, route)}</td>
-      ${output ? outside(name, output, route) : html`<td colspan="4"></td>`}
+      ${output ? outside(name, output, route, (file) => this.#takeNames(output.device, file)) : html`<td colspan="4"></td>`}
     </tr>`;
   }
 
@@ -62,6 +63,18 @@ export class PartRoutes {
     );
   }
 
+  /** What a device's programs are called, from a text file. */
+  async #takeNames(device, file) {
+    const { names, why } = namesIn(await file.text());
+    if (names) {
+      keepNames(device, names);
+      this.stage.words.say(`${names.length} programs of ${device} have their names.`);
+      this.draw();
+    } else {
+      this.stage.words.say(why, true);
+    }
+  }
+
   /** What is sent is the part as it is now, with the change. */
   #do({ id }, command) {
     const part = this.stage.state.parts.get(id);
@@ -72,14 +85,26 @@ export class PartRoutes {
 }
 
 /** Where on its device a part sounds. */
-function outside(name, { channel, bank, program, alone }, route) {
+function outside(name, { device, channel, bank, program, alone }, route, takeNames) {
   const shown = Number.isInteger(program) ? program + 1 : null;
+  const names = namesOf(device);
   return html`<td>
       ${choice(`${name}: channel`, CHANNEL_NAMES, String(channel), (to) => route({ channel: Number(to) }))}
     </td>
     <td>${number(`${name}: bank`, bank, [0, MOST_BANKS, 1], (to) => route({ bank: to }))}</td>
     <td>
       ${number(`${name}: program`, shown, [1, MOST_PROGRAMS, 1], (n) => route({ program: n === null ? null : n - 1 }))}
+      ${names.length ? named(name, names, { bank, program }, route) : ""}
+      <label
+        class="btn small"
+        title="what the programs of ${device} are called: bank, program, name in a line of a text file"
+        >names …<input
+          type="file"
+          accept=".txt,.csv,text/plain"
+          aria-label="${name}: names of the programs of ${device}"
+          hidden
+          @change=${({ target }) => target.files[0] && takeNames(target.files[0])}
+      /></label>
     </td>
     <td>
       <input
@@ -89,6 +114,18 @@ function outside(name, { channel, bank, program, alone }, route) {
         @change=${({ target }) => route({ alone: target.checked })}
       />
     </td>`;
+}
+
+/** A program by what its device calls it. */
+function named(name, names, now, route) {
+  const of = ({ bank, program }) => `${bank ?? 0} ${program}`;
+  const options = names.map((one) => [of(one), one.name]);
+  return choice(`${name}: program by name`, [["", "by number"], ...options], of(now), (value) => {
+    if (value) {
+      const [bank, program] = value.split(" ").map(Number);
+      route({ bank, program });
+    }
+  });
 }
 
 function there(name, outputs) {

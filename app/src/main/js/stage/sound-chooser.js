@@ -2,7 +2,7 @@ import { bringBank, banks, deleteBank } from "../files/banks.js";
 import { kept } from "../house/kept.js";
 import { html, render } from "../house/lit.js";
 import { PREVIEW } from "../house/sound.js";
-import { firstOf, nameOf } from "../player/sounds.js";
+import { bare, firstOf, nameOf } from "../player/sounds.js";
 import { openDrawer } from "./dialogs.js";
 import { drawer, field, on } from "./fields.js";
 
@@ -120,7 +120,7 @@ export class SoundChooser {
       title: `Sound of ${part.name} ${clip.letter}, from its entry on`,
       part,
       now: clip.sound ?? null,
-      whole: (one) => one,
+      whole: (one) => (clip.sound?.outside ? { ...one, outside: clip.sound.outside } : one),
       music: false,
       command: (whole) => ({ do: "setClipSound", part: part.id, clip: clip.id, ...whole }),
       has: () => this.stage.state.clips.get(clip.id)?.sound,
@@ -385,11 +385,6 @@ function soundOf(choice) {
   const { drums, program, own } = choice.dataset;
   const one = { drums: drums === "true", program: Number(program) };
   return own ? { ...one, own: JSON.parse(own) } : one;
-}
-
-/** A second sound without what it is called. */
-function bare(second) {
-  return second && { ...second, sound: firstOf(second.sound) };
 }
 
 function same(a, b) {

@@ -19,7 +19,7 @@ enum CameLater {
   RECORDING(off("takesAfter", "punchGoesOn"), nothing("runUp")),
 
   /** What a part sounds like; it once was one of General MIDI, and alone. */
-  SOUND(nothing("own", "second"), node -> soundWithin(node.path("second"))),
+  SOUND(nothing("own", "second", "outside"), node -> soundWithin(node.path("second"))),
 
   /** The metronome; it once fell on beats alone, its accents so far apart. */
   CLICK(

@@ -14,10 +14,15 @@ import java.util.Optional;
  *     for it where the bank is not there
  * @param own which sound of which bank it is, if it is none of General MIDI
  * @param second what sounds with it
+ * @param outside what a part's outside device is told to choose for it; empty if as the part says
  */
 @RecordBuilder
 public record Sound(
-    boolean drums, int program, Optional<BankSound> own, Optional<SecondSound> second)
+    boolean drums,
+    int program,
+    Optional<BankSound> own,
+    Optional<SecondSound> second,
+    Optional<OutsideProgram> outside)
     implements SoundBuilder.With {
 
   private static final int OF_A_FAMILY = 8;
@@ -34,11 +39,15 @@ public record Sound(
   }
 
   public static Sound of(int program) {
-    return new Sound(false, program, Optional.empty(), Optional.empty());
+    return plain(false, program);
   }
 
   public static Sound kit(int program) {
-    return new Sound(true, program, Optional.empty(), Optional.empty());
+    return plain(true, program);
+  }
+
+  private static Sound plain(boolean drums, int program) {
+    return new Sound(drums, program, Optional.empty(), Optional.empty(), Optional.empty());
   }
 
   /**
