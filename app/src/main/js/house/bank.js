@@ -56,6 +56,17 @@ export class Decoder {
     return this.#asked();
   }
 
+  /**
+   * A bank with one kit, in which each key has a sample of its own.
+   *
+   * @param {[number, Float32Array, number][]} strokes [key, samples, frames a second]
+   * @returns {Promise<{made: ArrayBuffer}>}
+   */
+  makeKit(strokes) {
+    this.thread.postMessage({ strokes });
+    return this.#asked();
+  }
+
   #asked() {
     return new Promise((done, fail) => this.waiting.push({ done, fail }));
   }

@@ -1,4 +1,11 @@
-import { BasicSoundBank, SoundBankLoader } from "spessasynth_core";
+import {
+  BasicInstrument,
+  BasicPreset,
+  BasicSample,
+  BasicSoundBank,
+  SampleTypes,
+  SoundBankLoader,
+} from "spessasynth_core";
 import { presetOf } from "./presets.js";
 
 /**
@@ -6,7 +13,7 @@ import { presetOf } from "./presets.js";
  * Says {here} once it is; takes {bank} once, then {decode: sound} and gives {of, samples: [{index, data, rate}]}
  * for each, or {of, fault} with a sentence. Of a sound of a bank of one's own it fetches the bank from {from}, and gives
  * {alone} besides, a bank with that sound alone and nothing in its samples, and of each sample its {loop}; or {of, lost}
- * where the bank is not there.
+ * where the bank is not there. Takes {strokes: [[key, samples, rate], …]}, and gives {made}, a bank with a kit of these.
  */
 
 /** @type {import("spessasynth_core").BasicSoundBank} */
@@ -17,6 +24,10 @@ self.onmessage = async ({ data }) => {
   await BasicSoundBank.isSF3DecoderReady;
   if (data.bank) {
     bank = SoundBankLoader.fromArrayBuffer(data.bank);
+    return;
+  }
+  if (data.strokes) {
+    self.postMessage({ made: kitOf(data.strokes) });
     return;
   }
   const of = data.decode;
@@ -97,6 +108,25 @@ function aloneOf(from, { drums, program, own }) {
   Object.assign(preset, { program, bankMSB, bankLSB });
   bank.samples.forEach((sample, i) => sample.setAudioData(whole[i], sample.sampleRate));
   return { alone, samples };
+}
+
+/** A bank with one kit, in which each key has a sample of its own. */
+function kitOf(strokes) {
+  const bank = new BasicSoundBank();
+  const instrument = new BasicInstrument();
+  instrument.name = "Click";
+  for (const [key, samples, rate] of strokes) {
+    const sample = new BasicSample(`stroke ${key}`, rate, key, 0, SampleTypes.monoSample, 0, 0);
+    sample.setAudioData(samples, rate);
+    bank.addSamples(sample);
+    instrument.createZone(sample).keyRange = { min: key, max: key };
+  }
+  bank.addInstruments(instrument);
+  const preset = new BasicPreset(bank);
+  Object.assign(preset, { name: "Click", program: 0, isGMGSDrum: true });
+  preset.createZone(instrument);
+  bank.addPresets(preset);
+  return bank.writeSF2();
 }
 
 /** As few frames as a sample of SoundFont 2 may have: 48 (its specification, 7.10). */

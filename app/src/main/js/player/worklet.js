@@ -112,7 +112,9 @@ class PlayerProcessor extends AudioWorkletProcessor {
     const own = this.sinceEpoch(plan);
     this.player.setPlan(own, this.clock.micros);
     this.takeSounds(own);
-    this.instrument(CLICK).gain = plan.click.gain;
+    const { click } = plan;
+    this.wantSound(CLICK, click.own ? { ...CLICK_SOUND, own: click.own } : CLICK_SOUND);
+    this.instrument(CLICK).gain = click.gain;
   }
 
   /** Each part has the sound that the plan gives it by now; what comes later is fetched, and waits. */

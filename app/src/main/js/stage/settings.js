@@ -1,9 +1,11 @@
+import { ClickSounds } from "./click-sounds.js";
 import { field, put } from "./fields.js";
 
 /** The settings of recording, grid and click, in the drawer Setup. */
 export class Settings {
   constructor(stage) {
     this.stage = stage;
+    this.clickSounds = new ClickSounds(stage);
     this.#wire("setClick", {
       "click-sound": ["sound", text],
       "click-when": ["when", text],
@@ -53,6 +55,7 @@ export class Settings {
     put("click-when", click.when);
     put("click-level", click.level, `${click.level} dB`);
     field("click-dotted").checked = click.dotted;
+    this.clickSounds.draw();
     put("click-divided", click.divided);
     put("click-accent", click.accent, `${click.accent} dB`);
     put("closes-on", recording.closesOn);

@@ -23,6 +23,7 @@ enum CameLater {
 
   /** The metronome; it once fell on beats alone, its accents so far apart. */
   CLICK(
+      nothing("own"),
       number(1, "divided"),
       node -> lacking(node, "accent", JsonNodeFactory.instance.numberNode(4.6))),
 

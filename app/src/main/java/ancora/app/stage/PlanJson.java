@@ -62,9 +62,10 @@ final class PlanJson {
         .put("ticks", plan.click().step(plan.meter()))
         .put("perBeat", plan.click().divided())
         .put("barTicks", plan.meter().barTicks())
-        .put("beatKey", plan.click().sound().beatKey())
-        .put("downbeatKey", plan.click().sound().downbeatKey())
+        .put("beatKey", plan.click().beatKey())
+        .put("downbeatKey", plan.click().downbeatKey())
         .put("gain", plan.click().gain());
+    plan.click().own().ifPresent(own -> click.set("own", CoreJson.write(own)));
     ArrayNode velocities = click.putArray("velocities");
     plan.click().velocities().forEach(velocities::add);
     ArrayNode spans = click.putArray("spans");

@@ -267,6 +267,43 @@ class OfflinePlayerTest {
     assertThat(levels[2]).as("the second is heard").isGreaterThan(0.01);
   }
 
+  /** Two samples of one's own: each as it is, softer by its velocity, on its beat. */
+  @Test
+  void theClickHasSamplesOfOnesOwn() {
+    Object found =
+        page.evaluate(
+            """
+            async () => {
+              const { Decoder } = await import("/built/offline.js");
+              const burst = (hertz) => Float32Array.from({ length: 2400 }, (_, i) => 0.5 * Math.sin((2 * Math.PI * hertz * (i + 1)) / 48000));
+              const decoder = await Decoder.begin();
+              const { made } = await decoder.makeKit([[76, burst(1000), 48000], [77, burst(500), 48000]]);
+              const { bank, why } = await house.bringBank(new File([made], "lantern click"));
+              if (why) throw new Error(why);
+              const own = { bank: bank.bank, file: bank.file, number: 0, name: "Click" };
+              await decode({ drums: true, program: 0, own });
+              const plan = planOf(120, { drums: false, program: 0 }, [], 3840, [[0, 3840]]);
+              plan.click = { ...plan.click, own, velocities: [120, 92, 71] };
+              const all = await render(plan, 2);
+              const peak = (from) => all.slice(from, from + 2400).reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+              const crossings = (from) => {
+                let count = 0;
+                for (let i = from + 1; i < from + 2400; i++) count += all[i - 1] < 0 && all[i] >= 0 ? 1 : 0;
+                return count;
+              };
+              const onset = (from) => all.findIndex((x, i) => i >= from && Math.abs(x) > 0.001) - from;
+              return [peak(0), peak(24000), crossings(0), crossings(24000), onset(0), onset(24000), peak(12000)];
+            }""");
+    double[] click = numbers(found);
+    assertThat(click[0]).as("it sounds").isGreaterThan(0.1);
+    assertThat(20 * Math.log10(click[0] / click[1])).as("dB of the accent").isBetween(3.5, 5.5);
+    assertThat(click[2]).as("1000 Hz for 50 ms").isBetween(45.0, 51.0);
+    assertThat(click[3]).as("500 Hz for 50 ms").isBetween(22.0, 26.0);
+    assertThat(click[4]).isBetween(0.0, 48.0);
+    assertThat(click[5]).isBetween(0.0, 48.0);
+    assertThat(click[6]).as("nothing between").isZero();
+  }
+
   @Test
   void theClickSoundsOnItsBeats() {
     Object onsets =

@@ -36,7 +36,7 @@ final class Clicks {
         Ticks.round(map.microsOf(tick)),
         Sounded.CLICK,
         Kind.ON,
-        downbeat ? click.sound().downbeatKey() : click.sound().beatKey(),
+        downbeat ? click.downbeatKey() : click.beatKey(),
         click.velocities().get(downbeat ? 0 : beat ? 1 : 2));
   }
 }

@@ -1,9 +1,11 @@
 package ancora.core.show;
 
 import ancora.core.Refusal;
+import ancora.core.sound.BankSound;
 import ancora.core.time.Meter;
 import io.soabase.recordbuilder.core.RecordBuilder;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 
 /**
@@ -17,10 +19,19 @@ import java.util.stream.Stream;
  * @param divided how many clicks there are to a beat, 1 to 4
  * @param accent dB by which the downbeat is louder than a beat, and a beat than what lies between
  *     beats, 0 to 12
+ * @param own a kit of a bank of one's own with the sounds of beat and downbeat, on the keys of the
+ *     wood block; empty if it is one of these
  */
 @RecordBuilder
 public record Click(
-    boolean on, When when, Sound sound, int level, boolean dotted, int divided, double accent)
+    boolean on,
+    When when,
+    Sound sound,
+    int level,
+    boolean dotted,
+    int divided,
+    double accent,
+    Optional<BankSound> own)
     implements ClickBuilder.With {
 
   /** Always, wood block. */
@@ -32,7 +43,7 @@ public record Click(
 
   /** A click on each beat, its accents as usual. */
   public static Click of(boolean on, When when, Sound sound, int level) {
-    return new Click(on, when, sound, level, false, 1, 4.6);
+    return new Click(on, when, sound, level, false, 1, 4.6, Optional.empty());
   }
 
   /** At which times the click sounds; the count-in has it in any case. */
@@ -96,6 +107,16 @@ public record Click(
   /** Ticks from one click to the next. */
   public long ticks(Meter meter) {
     return dotted && meter.isCompound() ? 3 * meter.beatTicks() : meter.beatTicks();
+  }
+
+  /** The key of the beat; in a kit of one's own it is the wood block's. */
+  public int beatKey() {
+    return (own.isPresent() ? Sound.WOOD_BLOCK : sound).beatKey();
+  }
+
+  /** The key of the downbeat. */
+  public int downbeatKey() {
+    return (own.isPresent() ? Sound.WOOD_BLOCK : sound).downbeatKey();
   }
 
   /** Ticks from one click to the next, those between beats among them. */
