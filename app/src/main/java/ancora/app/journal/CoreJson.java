@@ -46,8 +46,10 @@ import ancora.core.vamp.Vamp;
 import ancora.core.vamp.WindowChange;
 import com.fasterxml.jackson.annotation.JsonAutoDetect.Visibility;
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonSetter;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.annotation.Nulls;
 import com.fasterxml.jackson.annotation.PropertyAccessor;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
@@ -75,6 +77,7 @@ import java.lang.reflect.Type;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.function.Function;
 
 /**
@@ -88,6 +91,8 @@ public final class CoreJson {
   private static final long MOST_SOUNDED = 2_000_000;
   private static final String BEND = "bend";
   private static final String PRESSURE = "pressure";
+
+  private static final JsonSetter.Value NO_NOTHING = JsonSetter.Value.forContentNulls(Nulls.FAIL);
 
   /** Values as they are today. */
   private static final ObjectMapper TODAYS = mapper(values());
@@ -146,6 +151,9 @@ public final class CoreJson {
         .enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
         .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
         .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
+        // in a list nothing is no value
+        .withConfigOverride(List.class, list -> list.setSetterInfo(NO_NOTHING))
+        .withConfigOverride(Set.class, set -> set.setSetterInfo(NO_NOTHING))
         // a number, or yes or no, is no text
         .withCoercionConfig(
             LogicalType.Textual,
@@ -244,6 +252,9 @@ public final class CoreJson {
 
   /** The value of a component's type that some JSON describes; refuses what describes none. */
   static Object read(JsonNode node, Type type) {
+    // of a list by itself the mapper has no setting that keeps nothing out
+    node.forEach(
+        one -> Refusal.unless(!node.isArray() || !one.isNull(), "A value in a list is lacking."));
     try {
       return there(JSON.readerFor(JSON.constructType(type)).readValue(node));
     } catch (IOException | IllegalArgumentException wrong) {
