@@ -73,14 +73,22 @@ globalThis.AudioWorkletNode = class {
   }
 };
 /** The thread that decodes: whether the house gives it, and what it says of a sound. */
-const decoder = { given: true, says: (of) => ({ of, samples: [] }) };
+const decoder = { given: true, says: (of) => ({ of, samples: [] }), holds: (_answer) => {} };
 globalThis.Worker = class {
   constructor() {
-    queueMicrotask(() => (decoder.given ? this.onmessage({ data: { here: true } }) : this.onerror({})));
+    queueMicrotask(() =>
+      decoder.given ? this.onmessage({ data: { number: 0, here: true } }) : this.onerror({}),
+    );
   }
-  postMessage({ decode }) {
+  postMessage({ number, decode }) {
     if (decode) {
-      queueMicrotask(() => this.onmessage({ data: decoder.says(decode) }));
+      const answer = (said) => queueMicrotask(() => this.onmessage({ data: { number, ...said } }));
+      const said = decoder.says(decode);
+      if (said) {
+        answer(said);
+      } else {
+        decoder.holds(answer);
+      }
     }
   }
   terminate() {}
@@ -147,11 +155,28 @@ test("the samples of a sound go to the audio thread, and one that cannot be deco
   const settled = () => new Promise((done) => setImmediate(done));
   port.onmessage({ data: { decode: { drums: false, program: 4 } } });
   await settled();
-  assert.deepEqual(told.at(-1), { of: { drums: false, program: 4 }, samples: [] });
+  assert.deepEqual(told.at(-1), { number: 1, of: { drums: false, program: 4 }, samples: [] });
   decoder.says = (of) => ({ of, fault: "torn" });
   port.onmessage({ data: { decode: { drums: false, program: 5 } } });
   await settled();
   assert.deepEqual(events, [["fault", "torn"]]);
+});
+
+test("a sound whose bank is still on its way is overtaken, and each answer is its own", async () => {
+  await begun();
+  const [{ told, port }] = nodes;
+  const settled = () => new Promise((done) => setImmediate(done));
+  const own = { bank: "b", file: "harbour.sf2", number: 0, name: "Fog" };
+  let late;
+  decoder.says = (of) => (of.own ? null : { of, samples: [] });
+  decoder.holds = (answer) => (late = answer);
+  port.onmessage({ data: { decode: { drums: false, program: 1, own } } });
+  port.onmessage({ data: { decode: { drums: false, program: 2 } } });
+  await settled();
+  assert.equal(told.at(-1).of.program, 2);
+  late({ of: { drums: false, program: 1, own }, lost: "it is not here" });
+  await settled();
+  assert.deepEqual(told.at(-1), { lost: { drums: false, program: 1, own } });
 });
 
 test("a sound that was stopped from outside is said, and what was measured before is forgotten", async () => {

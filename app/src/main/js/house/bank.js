@@ -11,21 +11,26 @@ export async function fetchedBank() {
   return bank;
 }
 
+/** The number of the answer to nothing: that the thread is there. */
+const HERE = 0;
+
 /** Decodes a bank's samples in a thread of its own: the page would stand still for it, and the music stop. */
 export class Decoder {
   /** Begins one; says so where the house does not give it. @returns {Promise<Decoder>} */
   static async begin() {
     const decoder = new Decoder();
-    await decoder.#asked();
+    await decoder.#answer(HERE);
     return decoder;
   }
 
   constructor() {
-    /** @type {{done: (answer: object) => void, fail: (fault: Error) => void}[]} in the order in which they were asked */
-    this.waiting = [];
+    /** @type {Map<number, {done: (answer: any) => void, fail: (fault: Error) => void}>} by the number of what was asked */
+    this.waiting = new Map();
+    this.asked = HERE;
     this.thread = new Worker(built("decoder"));
     this.thread.onmessage = ({ data }) => {
-      const { done, fail } = this.waiting.shift();
+      const { done, fail } = this.waiting.get(data.number);
+      this.waiting.delete(data.number);
       if (data.fault) {
         fail(new Error(data.fault));
       } else {
@@ -34,7 +39,8 @@ export class Decoder {
     };
     this.thread.onerror = () => {
       const fault = new Error("the house does not give what decodes its sound bank");
-      this.waiting.splice(0).forEach(({ fail }) => fail(fault));
+      this.waiting.forEach(({ fail }) => fail(fault));
+      this.waiting.clear();
     };
   }
 
@@ -52,8 +58,7 @@ export class Decoder {
    */
   decode(sound) {
     const from = sound.own && new URL(`/banks/${sound.own.bank}`, document.baseURI).href;
-    this.thread.postMessage({ decode: sound, from });
-    return this.#asked();
+    return this.#ask({ decode: sound, from });
   }
 
   /**
@@ -63,12 +68,18 @@ export class Decoder {
    * @returns {Promise<{made: ArrayBuffer}>}
    */
   makeKit(strokes) {
-    this.thread.postMessage({ strokes });
-    return this.#asked();
+    return this.#ask({ strokes });
   }
 
-  #asked() {
-    return new Promise((done, fail) => this.waiting.push({ done, fail }));
+  /** What takes long is overtaken by what does not: answers come in any order. */
+  #ask(message) {
+    const number = ++this.asked;
+    this.thread.postMessage({ number, ...message });
+    return this.#answer(number);
+  }
+
+  #answer(number) {
+    return new Promise((done, fail) => this.waiting.set(number, { done, fail }));
   }
 
   end() {

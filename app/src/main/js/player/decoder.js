@@ -10,7 +10,7 @@ import { presetOf } from "./presets.js";
 
 /**
  * Decodes the samples of a sound away from the audio thread, which would stop for it.
- * Says {here} once it is; takes {bank} once, then {decode: sound} and gives {of, samples: [{index, data, rate}]}
+ * Says {here} once it is; takes {bank} once, then each with a number that its answer has too {decode: sound}, and gives {of, samples: [{index, data, rate}]}
  * for each, or {of, fault} with a sentence. Of a sound of a bank of one's own it fetches the bank from {from}, and gives
  * {alone} besides, a bank with that sound alone and nothing in its samples, and of each sample its {loop}; or {of, lost}
  * where the bank is not there. Takes {strokes: [[key, samples, rate], …]}, and gives {made}, a bank with a kit of these.
@@ -27,20 +27,24 @@ self.onmessage = async ({ data }) => {
     return;
   }
   if (data.strokes) {
-    self.postMessage({ made: kitOf(data.strokes) });
+    self.postMessage({ number: data.number, made: kitOf(data.strokes) });
     return;
   }
   const of = data.decode;
   try {
     const answer = of.own ? aloneOf(await ownBank(of.own.bank, data.from), of) : { samples: samplesOf(of) };
     const transfer = answer.samples.map((sample) => sample.data.buffer);
-    self.postMessage({ of, ...answer }, { transfer });
+    self.postMessage({ number: data.number, of, ...answer }, { transfer });
   } catch (fault) {
     const kind = of.own ? "lost" : "fault";
-    self.postMessage({ of, [kind]: `a sound of the bank cannot be decoded: ${fault.message}` });
+    self.postMessage({
+      number: data.number,
+      of,
+      [kind]: `a sound of the bank cannot be decoded: ${fault.message}`,
+    });
   }
 };
-self.postMessage({ here: true });
+self.postMessage({ number: 0, here: true });
 
 /** Banks of one's own are large: so many are kept as they were read. */
 const KEPT_BANKS = 2;

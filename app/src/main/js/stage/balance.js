@@ -48,6 +48,12 @@ export class BalanceDialog {
         stage.connection.do({ do: "trimAll", decibels: Number(button.dataset.trim) }),
       );
     }
+    on("trim-by", "change", ({ target }) => {
+      if (target.value !== "") {
+        stage.connection.do({ do: "trimAll", decibels: Number(target.value) });
+        target.value = "";
+      }
+    });
     stage.sound.addEventListener("levels", ({ detail }) => this.dialog.open && this.#measured(detail));
   }
 
