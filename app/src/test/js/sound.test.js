@@ -72,8 +72,8 @@ globalThis.AudioWorkletNode = class {
     });
   }
 };
-/** The thread that decodes: whether the house gives it, and what it says of a sound. */
-const decoder = { given: true, says: (of) => ({ of, samples: [] }), holds: (_answer) => {} };
+/** @type {any} the thread that decodes: whether the house gives it, and what it says of a sound. */
+const decoder = { given: true, says: (of) => ({ of, samples: [] }), holds: null };
 globalThis.Worker = class {
   constructor() {
     queueMicrotask(() =>
