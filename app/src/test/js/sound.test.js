@@ -22,7 +22,10 @@ function anything() {
   });
 }
 
-globalThis.document = { querySelector: (wanted) => ({ content: `/built/${wanted}` }) };
+globalThis.document = {
+  baseURI: "http://quay/",
+  querySelector: (wanted) => ({ content: `/built/${wanted}` }),
+};
 
 const nodes = [];
 let context = null;
