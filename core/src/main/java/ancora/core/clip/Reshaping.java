@@ -97,7 +97,8 @@ public sealed interface Reshaping {
           next = copies.of(next);
           id = copies.nextId;
         }
-        takes.add(next);
+        // one that is off, and had nothing but what lay behind, is none any more
+        takes.add(next.withOff(next.off().stream().filter(layer -> !layer.isEmpty()).toList()));
       }
       Clip longer =
           clip.withTakes(takes)

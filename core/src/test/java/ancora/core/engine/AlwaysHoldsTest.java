@@ -117,6 +117,12 @@ class AlwaysHoldsTest {
         long since = now - Recent.WITHIN - Engine.LATEST;
         played.entrySet().removeIf(p -> p.getValue() >= since && !there.contains(p.getKey()));
         there.forEach(id -> played.putIfAbsent(id, since));
+        // what it undoes on the way may be undone for good by what is done again after it
+        addNotes(undone, before.history().done());
+        before.show().parts().stream()
+            .flatMap(part -> part.shelf().stream())
+            .flatMap(Clip::notes)
+            .forEach(note -> undone.add(note.id()));
       }
       if (engine.stage().history().undone() != before.history().undone()) {
         addNotes(undone, engine.stage().history().undone());

@@ -1855,6 +1855,13 @@ final class Model {
         }
       }
     }
+    // one that is off, and had nothing but what lay behind, is none any more
+    for (Layer layer : List.copyOf(take.off)) {
+      if (layer.adds.isEmpty() && layer.out.isEmpty()) {
+        take.drop(layer);
+        take.emptied.add(layer);
+      }
+    }
     Map<Note, Note> copyOf = new HashMap<>();
     for (Layer layer : take.layers) {
       for (Note note : List.copyOf(layer.adds)) {
