@@ -3,16 +3,11 @@ package ancora.app.browser;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import ancora.app.House;
-import com.microsoft.playwright.Page;
-import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.DoubleStream;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -20,7 +15,7 @@ import org.junit.jupiter.params.provider.CsvSource;
  * What the parts go through, with tones in their place, rendered faster than real time: nothing of
  * it depends on what else the machine does.
  */
-class MixerTest {
+class MixerTest extends OfflineSound {
 
   private static final int RATE = 48_000;
 
@@ -87,28 +82,9 @@ class MixerTest {
         };
       }""";
 
-  @TempDir static Path data;
-  private static House house;
-  private static Stagehand hand;
-  private static Page page;
-
   @BeforeAll
-  static void open() {
-    house = House.open(data);
-    hand = new Stagehand();
-    page = hand.page(house, "/", true);
+  static void script() {
     page.evaluate(SCRIPT);
-  }
-
-  @AfterAll
-  static void close() {
-    hand.close();
-    house.close();
-  }
-
-  private static double[] numbers(String script, Object of) {
-    List<?> found = (List<?>) page.evaluate(script, of);
-    return found.stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
   }
 
   /** A decibel is a twentieth of a power of ten in amplitude; the meter says what goes out. */
@@ -127,8 +103,7 @@ class MixerTest {
               for (const x of sides[0]) peak = Math.max(peak, Math.abs(x));
               return [toneIn(sides[0], 997), toneIn(sides[0], 3001), last.parts.get(1), last.parts.get(2),
                 Math.max(...levels.map((now) => now.output)), peak, last.loudness, last.held, levels.length];
-            }""",
-            null);
+            }""");
     double master = Math.pow(10, -3 / 20.0);
     double six = Math.pow(10, -6 / 20.0);
     assertThat(found[0]).isCloseTo(0.5 * six * master, within(1e-4));
@@ -222,8 +197,7 @@ class MixerTest {
                 if (Math.abs(left[i]) > 0.01 && i >= quiet) { onsets.push(i); quiet = i + 3000; }
               }
               return onsets;
-            }""",
-            null);
+            }""");
     double second = 24_000 + 96;
     double[] expected = {8000, 12_000, 16_000, 24_000};
     assertThat(found)
@@ -250,8 +224,7 @@ class MixerTest {
               const peak = (side) => side.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
               const onset = (side) => side.findIndex((x) => Math.abs(x) > 0.001);
               return [...sides.map(peak), ...[0, 2, 6].map((k) => onset(sides[k])), ...gone.sides.map(peak)];
-            }""",
-            null);
+            }""");
     double one = 0.2;
     double[] peaks = {one, one, one, one, 0, 0, one, one};
     for (int i = 0; i < 8; i++) {
@@ -291,8 +264,7 @@ class MixerTest {
               const held = Math.min(...levels.map((now) => now.held));
               const off = await mixed({ tones, parts, master: { gain: 1, limited: false } });
               return [worst, peak, held, Math.max(...off.sides[0].map(Math.abs)), Math.min(...off.levels.map((now) => now.held))];
-            }""",
-            null);
+            }""");
     assertThat(found[0]).as("difference of the parts from the whole").isLessThan(1e-5);
     assertThat(decibels(found[1])).as("peak").isBetween(-2.5, -1.0);
     assertThat(found[2]).as("it was held").isLessThan(0.8);

@@ -2,22 +2,13 @@ package ancora.app.browser;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import ancora.app.House;
-import com.microsoft.playwright.Page;
-import java.nio.file.Path;
-import java.util.List;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/**
- * The audio thread's player, rendered faster than real time in the browser: every sample can be
- * looked at, whatever else the machine is doing.
- */
-class OfflinePlayerTest {
+/** The audio thread's player. */
+class OfflinePlayerTest extends OfflineSound {
 
   private static final String SCRIPT =
       """
@@ -58,23 +49,9 @@ class OfflinePlayerTest {
         });
       }""";
 
-  @TempDir static Path data;
-  private static House house;
-  private static Stagehand hand;
-  private static Page page;
-
   @BeforeAll
-  static void open() {
-    house = House.open(data);
-    hand = new Stagehand();
-    page = hand.page(house, "/", false);
+  static void script() {
     page.evaluate(SCRIPT);
-  }
-
-  @AfterAll
-  static void close() {
-    hand.close();
-    house.close();
   }
 
   /**
@@ -84,8 +61,8 @@ class OfflinePlayerTest {
   @ParameterizedTest
   @ValueSource(doubles = {120, 97.3, 133.777})
   void everyOnsetIsOnItsSample(double bpm) {
-    Object worst =
-        page.evaluate(
+    double[] found =
+        numbers(
             """
             async (bpm) => {
               const kit = { drums: true, program: 0 };
@@ -111,7 +88,6 @@ class OfflinePlayerTest {
               return [worst, peak, byOneSample];
             }""",
             bpm);
-    double[] found = numbers(worst);
     assertThat(found[1]).as("it sounds").isGreaterThan(0.01);
     // a stroke's last decay is shortened by the next one's attack, which leaves a small difference
     assertThat(found[0])
@@ -122,8 +98,8 @@ class OfflinePlayerTest {
   /** A note that rings over the line: no gap, no second attack, level within 1 dB. */
   @Test
   void aNoteRingingOverTheLineIsLevelAcrossIt() {
-    Object levels =
-        page.evaluate(
+    double[] found =
+        numbers(
             """
             async () => {
               const organ = { drums: false, program: 19 };
@@ -137,7 +113,6 @@ class OfflinePlayerTest {
               const lines = [2, 4, 6].map((line) => line * 48000);
               return lines.flatMap((at) => [-9600, -4800, 0, 4800, 9600].map((d) => level(at + d)));
             }""");
-    double[] found = numbers(levels);
     assertThat(found[0]).isGreaterThan(-60);
     for (int line = 0; line < 3; line++) {
       for (int i = 0; i < 5; i++) {
@@ -153,8 +128,8 @@ class OfflinePlayerTest {
    */
   @Test
   void aPartTurnsToAnotherSound() {
-    Object found =
-        page.evaluate(
+    double[] levels =
+        numbers(
             """
             async () => {
               const kit = { drums: true, program: 0 };
@@ -174,7 +149,6 @@ class OfflinePlayerTest {
               }
               return [worst, peak];
             }""");
-    double[] levels = numbers(found);
     assertThat(levels[1]).as("the organ sounds").isGreaterThan(0.01);
     assertThat(levels[0]).as("difference from each by itself").isLessThan(1e-4);
   }
@@ -196,8 +170,8 @@ class OfflinePlayerTest {
    */
   @Test
   void aSoundOfABankOfOnesOwnSoundsAsThatBankDoes() {
-    Object found =
-        page.evaluate(
+    double[] levels =
+        numbers(
             """
             async () => {
               %s
@@ -214,7 +188,6 @@ class OfflinePlayerTest {
               return [...difference(mine, plain), difference(mine, other)[0]];
             }"""
                 .formatted(DIFFERENCE));
-    double[] levels = numbers(found);
     assertThat(levels[1]).as("it sounds").isGreaterThan(0.01);
     assertThat(levels[0]).as("difference from the bank itself").isLessThan(1e-4);
     assertThat(levels[2]).as("and it is not General MIDI's").isGreaterThan(0.01);
@@ -222,8 +195,8 @@ class OfflinePlayerTest {
 
   @Test
   void aSoundWhoseBankIsNotHereIsPlayedByWhatStandsForIt() {
-    Object found =
-        page.evaluate(
+    double[] levels =
+        numbers(
             """
             async () => {
               %s
@@ -235,7 +208,6 @@ class OfflinePlayerTest {
               return difference(one, await render(planOf(120, organ, notes, 3840), 2));
             }"""
                 .formatted(DIFFERENCE));
-    double[] levels = numbers(found);
     assertThat(levels[1]).isGreaterThan(0.01);
     assertThat(levels[0]).isLessThan(1e-6);
   }
@@ -245,8 +217,8 @@ class OfflinePlayerTest {
    */
   @Test
   void aSecondSoundIsAddedOnItsKeysHigherAndSofter() {
-    Object found =
-        page.evaluate(
+    double[] levels =
+        numbers(
             """
             async () => {
               %s
@@ -261,7 +233,6 @@ class OfflinePlayerTest {
               return [...difference(both, sum), difference(both, first)[0]];
             }"""
                 .formatted(DIFFERENCE));
-    double[] levels = numbers(found);
     assertThat(levels[1]).isGreaterThan(0.01);
     assertThat(levels[0]).as("difference from the sum").isLessThan(1e-5);
     assertThat(levels[2]).as("the second is heard").isGreaterThan(0.01);
@@ -270,8 +241,8 @@ class OfflinePlayerTest {
   /** Two samples of one's own: each as it is, softer by its velocity, on its beat. */
   @Test
   void theClickHasSamplesOfOnesOwn() {
-    Object found =
-        page.evaluate(
+    double[] click =
+        numbers(
             """
             async () => {
               const { Decoder } = await import("/built/offline.js");
@@ -294,7 +265,6 @@ class OfflinePlayerTest {
               const onset = (from) => all.findIndex((x, i) => i >= from && Math.abs(x) > 0.001) - from;
               return [peak(0), peak(24000), crossings(0), crossings(24000), onset(0), onset(24000), peak(12000)];
             }""");
-    double[] click = numbers(found);
     assertThat(click[0]).as("it sounds").isGreaterThan(0.1);
     assertThat(20 * Math.log10(click[0] / click[1])).as("dB of the accent").isBetween(3.5, 5.5);
     assertThat(click[2]).as("1000 Hz for 50 ms").isBetween(45.0, 51.0);
@@ -306,8 +276,8 @@ class OfflinePlayerTest {
 
   @Test
   void theClickSoundsOnItsBeats() {
-    Object onsets =
-        page.evaluate(
+    double[] found =
+        numbers(
             """
             async () => {
               const all = await render(planOf(120, { drums: true, program: 0 }, [], 3840, [[0, 3840]]), 4);
@@ -317,16 +287,11 @@ class OfflinePlayerTest {
               }
               return found;
             }""");
-    double[] found = numbers(onsets);
     assertThat(found).as("four beats, then silence").hasSize(4);
     for (int i = 0; i < 4; i++) {
       assertThat(found[i] - i * 24000)
           .as("frames after the beat, as the wood block sets in")
           .isBetween(0.0, 240.0);
     }
-  }
-
-  private static double[] numbers(Object list) {
-    return ((List<?>) list).stream().mapToDouble(n -> ((Number) n).doubleValue()).toArray();
   }
 }
