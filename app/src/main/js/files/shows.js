@@ -1,5 +1,6 @@
 import { dialogs } from "../stage/dialogs.js";
 import { BringIn } from "./bring-in.js";
+import { dragOut } from "./drag-out.js";
 import { SoundSheet } from "./sound-sheet.js";
 import { field, on } from "../stage/fields.js";
 import { pennant } from "../stage/pennants.js";
@@ -8,6 +9,7 @@ import { pennant } from "../stage/pennants.js";
 const bringIn = new BringIn();
 const sheet = new SoundSheet();
 dialogs();
+dragOut();
 
 const chooser = field("file");
 chooser.addEventListener("change", () => {

@@ -336,6 +336,7 @@ export class Runs extends EventTarget {
     byId("runs-round").setAttribute("aria-pressed", String(Boolean(this.round)));
     byId("runs-own").setAttribute("aria-pressed", String(this.own));
     byId("runs-midi").href = `/shows/${this.stage.show}/runs/${run.id}.mid`;
+    byId("runs-midi").dataset.file = `${this.stage.state.show.title} - ${run.name || `run ${run.id}`}.mid`;
     fill(byId("runs-part"), [["0", "all parts"], ...run.parts.map(({ id, name }) => [String(id), name])]);
     const own = this.stage.state.parts.get(found?.part.id);
     fill(byId("runs-clip"), [

@@ -67,7 +67,9 @@ export class ClipDialog extends Drawer {
     const long = Number.isInteger(bars) ? count(bars, "bar") : count(clip.length / beatTicks, "beat");
     document.getElementById("clip-title").textContent =
       `${parts.get(this.part).name} ${clip.letter}: ${long}, ${count(clip.layers.length, "layer")}, ${count(notes, "note")}`;
-    /** @type {HTMLAnchorElement} */ (document.getElementById("clip-midi")).href = `${this.#address}.mid`;
+    const midi = /** @type {HTMLAnchorElement} */ (document.getElementById("clip-midi"));
+    midi.href = `${this.#address}.mid`;
+    midi.dataset.file = `${show.title} - ${parts.get(this.part).name} ${clip.letter}.mid`;
     put("clip-name", clip.name);
     put("clip-enters-on", clip.manner.entersOn ?? "");
     put("clip-comes-in", clip.manner.comesIn);

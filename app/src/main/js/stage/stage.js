@@ -16,6 +16,7 @@ import { StandIn } from "../input/stand-in.js";
 import { Lamps } from "../output/lamps.js";
 import { Outside } from "../output/outside.js";
 import { BringIn } from "../files/bring-in.js";
+import { dragOut } from "../files/drag-out.js";
 import { SoundSheet } from "../files/sound-sheet.js";
 import { BalanceDialog } from "./balance.js";
 import { ClipDialog } from "./clip-dialog.js";
@@ -311,6 +312,7 @@ addEventListener("keydown", wake, { capture: true });
 who.show();
 dialogs();
 tabs();
+dragOut();
 commands.quiet = () => quiet(stage);
 commands.here = here(stage, { chooser, setup, partDialog, hands, whatNow, workshop, runs });
 readLayout().then(() => {

@@ -262,4 +262,32 @@ class SoundFilesTest extends DemoNight {
     assertThat(page.locator("#sound-file-words"))
         .hasText("The form has no sections yet: make one first.");
   }
+
+  /** A link that gives a file can be dragged out: the browser fetches it under the house's name. */
+  @Test
+  void clipsRunsAndShowsAreDraggedOut() {
+    String dragged =
+        """
+        (link) => {
+          const dataTransfer = new DataTransfer();
+          link.dispatchEvent(new DragEvent("dragstart", { bubbles: true, dataTransfer }));
+          return dataTransfer.getData("DownloadURL");
+        }""";
+    Page page = hand.stage(house, 1);
+    page.locator(".stave").nth(1).locator(".clip").nth(1).click(RIGHT);
+    assertThat(page.locator("#clip-midi").evaluate(dragged))
+        .isEqualTo(
+            "audio/midi:Lighthouse Night - Bass a.mid:" + house.url("/shows/1/clips/21.mid"));
+    page.keyboard().press("Escape");
+    page.keyboard().press("F10");
+    assertThat(page.locator(".runslist li.is-open")).hasCount(1);
+    assertThat(page.locator("#runs-midi").evaluate(dragged))
+        .isEqualTo("audio/midi:Lighthouse Night - run 1.mid:" + house.url("/shows/1/runs/1.mid"));
+    Page shows = hand.page(house, "/", false);
+    Locator link = shows.locator(".show-card:has-text('Swell') a[data-file]").first();
+    assertThat(link.evaluate(dragged))
+        .isEqualTo(
+            "application/json:Lighthouse Night  Swell.json:"
+                + house.url("/shows/2/show.json?runs=true"));
+  }
 }
