@@ -140,7 +140,7 @@ export class Outputs extends EventTarget {
       }
     }
     for (const id of wanted) {
-      if (this.#isThere(id) && this.sound.isOn && !this.asides.has(id)) {
+      if (this.balance && this.#isThere(id) && this.sound.isOn && !this.asides.has(id)) {
         this.#begin(id);
       }
       this.asides.get(id)?.sound.route(this.#routes(id));
