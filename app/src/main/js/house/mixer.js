@@ -61,6 +61,8 @@ export class Mixer {
     this.master.port.onmessage = ({ data }) => data.levels && this.#measured(data.levels);
     this.master.connect(context.destination);
     this.whole.connect(this.master, 0, 0);
+    // if it dies all is heard still, though nothing is held or measured any more
+    this.master.onprocessorerror = () => this.whole.connect(context.destination);
     this.click = context.createGain();
     /** @type {Map<number, Route>} of parts, and of the click, which do not go with all */
     this.routes = new Map();
