@@ -3,6 +3,9 @@
 /** The largest that the house takes, in bytes. */
 const MOST = 512 * 1024 * 1024;
 
+/** What the browser keeps of the house's banks. */
+export const SHELF = "ancora-banks";
+
 const SILENT = "There is no answer: look whether Ancora runs, then try again.";
 
 /**
@@ -36,9 +39,12 @@ export async function bringBank(file) {
   return answer?.ok ? { bank: said } : { why: said?.why ?? SILENT };
 }
 
-/** Deletes a bank from the house. @param {string} bank */
+/** Deletes a bank from the house, and from what this browser keeps. @param {string} bank */
 export async function deleteBank(bank) {
-  await asked(`/banks/${bank}`, { method: "DELETE", headers: {} });
+  const address = `/banks/${bank}`;
+  await asked(address, { method: "DELETE", headers: {} });
+  const shelf = await globalThis.caches?.open(SHELF).catch(() => null);
+  await shelf?.delete(new URL(address, document.baseURI).href);
 }
 
 async function asked(address, how) {

@@ -6,6 +6,7 @@ import {
   SampleTypes,
   SoundBankLoader,
 } from "spessasynth_core";
+import { SHELF } from "../files/banks.js";
 import { presetOf } from "./presets.js";
 
 /**
@@ -63,9 +64,7 @@ function ownBank(digest, from) {
   return read;
 }
 
-/** What the browser keeps of the house's banks, where it keeps anything. */
-const SHELF = "ancora-banks";
-
+/** From what the browser keeps, where it keeps anything. */
 async function fetched(from) {
   const kept = await self.caches?.open(SHELF).catch(() => null);
   const known = await kept?.match(from);
