@@ -119,6 +119,10 @@ export class Outside {
     }
     this.#send(this.player.pending.splice(0), byHand);
     this.#schedule();
+    if (message.plan || message.wholePlan) {
+      // what begins at once does not wait for the timer
+      this.pump();
+    }
   }
 
   /** Hands over what is due soon. */
