@@ -6,12 +6,12 @@ export class Second {
     this.gain = 1;
   }
 
-  /** @param {{level: number, transpose: number, lowest: number, highest: number}} how */
-  set({ level, transpose, lowest, highest }) {
+  /** @param {{gain?: number, transpose: number, lowest: number, highest: number}} how its gain, as the engine says; 1 before it has */
+  set({ gain = 1, transpose, lowest, highest }) {
     this.transpose = transpose;
     this.lowest = lowest;
     this.highest = highest;
-    this.gain = level <= -60 ? 0 : 10 ** (level / 20);
+    this.gain = gain;
   }
 
   /**

@@ -3,7 +3,7 @@
  * the bank is not there; and a second one under the same hand.
  *
  * @typedef {{drums: boolean, program: number, own?: {bank: string, file: string, number: number, name: string}}} One
- * @typedef {One & {second?: {sound: One, level: number, transpose: number, lowest: number, highest: number},
+ * @typedef {One & {second?: {sound: One, level: number, gain?: number, transpose: number, lowest: number, highest: number},
  *   outside?: {bank: number | null, program: number}}} SoundOf what an outside device is told to choose for it
  */
 

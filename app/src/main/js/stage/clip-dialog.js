@@ -8,14 +8,14 @@ import { count } from "./time.js";
 export class ClipDialog extends Drawer {
   constructor(stage, chooser) {
     super(stage, "clip-dialog");
-    on("clip-colour", "click", () => {
+    on("clip-turns", "click", () => {
       const part = this.stage.state.parts.get(this.part);
       this.close();
       chooser.openForClip(part, this.thing);
     });
     on("clip-bank", "change", () => this.#setOutside());
     on("clip-program", "change", () => this.#setOutside());
-    on("clip-colour-as-part", "click", () => this.#do({ do: "clipSoundAsPart" }));
+    on("clip-turns-as-part", "click", () => this.#do({ do: "clipSoundAsPart" }));
     on("clip-name", "change", ({ target }) => this.#do({ do: "renameClip", name: target.value }));
     on("clip-enters-on", "change", ({ target }) => this.#setManner({ entersOn: target.value || null }));
     on("clip-comes-in", "change", ({ target }) => this.#setManner({ comesIn: target.value }));
@@ -78,8 +78,8 @@ export class ClipDialog extends Drawer {
       .getElementById("clip-pickup")
       .replaceChildren(...beats.map((n) => new Option(n ? count(n, "beat") : "none", String(n * beatTicks))));
     put("clip-pickup", clip.manner.pickup);
-    document.getElementById("clip-colour").textContent = clip.sound?.name ?? "choose …";
-    document.getElementById("clip-colour-as-part").hidden = !clip.sound;
+    document.getElementById("clip-turns").textContent = clip.sound?.name ?? "choose …";
+    document.getElementById("clip-turns-as-part").hidden = !clip.sound;
     document.getElementById("clip-outside").hidden = !parts.get(this.part).output;
     put("clip-bank", clip.sound?.outside?.bank ?? "");
     put("clip-program", clip.sound?.outside ? clip.sound.outside.program + 1 : "");

@@ -89,13 +89,13 @@ final class PlanJson {
   private static ObjectNode part(Optional<PartPlan> before, PartPlan part) {
     ObjectNode node = JSON.objectNode().put("part", part.part().value());
     if (before.filter(b -> b.sound().equals(part.sound())).isEmpty()) {
-      node.set("sound", CoreJson.write(part.sound()));
+      node.set("sound", StateJson.played(part.sound()));
     }
     if (!before.map(PartPlan::changes).orElse(List.of()).equals(part.changes())) {
       ArrayNode sounds = node.putArray("sounds");
       part.changes()
           .forEach(
-              change -> sounds.addArray().add(change.tick()).add(CoreJson.write(change.sound())));
+              change -> sounds.addArray().add(change.tick()).add(StateJson.played(change.sound())));
     }
     Map<String, Span> known =
         before.map(PartPlan::spans).orElse(List.of()).stream()

@@ -430,11 +430,20 @@ final class StateJson {
 
   /** A sound, and what it and its second one are called. */
   private static ObjectNode sound(Sound sound) {
-    ObjectNode node = (ObjectNode) CoreJson.write(sound);
+    ObjectNode node = played(sound);
     node.put("name", sound.name()).put("family", sound.family());
     sound
         .second()
         .ifPresent(second -> ((ObjectNode) node.get("second")).set("sound", sound(second.sound())));
+    return node;
+  }
+
+  /** A sound, with what the page would have to work out. */
+  static ObjectNode played(Sound sound) {
+    ObjectNode node = (ObjectNode) CoreJson.write(sound);
+    sound
+        .second()
+        .ifPresent(second -> ((ObjectNode) node.get("second")).put("gain", second.gain()));
     return node;
   }
 

@@ -224,7 +224,7 @@ class OfflinePlayerTest extends OfflineSound {
               %s
               const organ = { drums: false, program: 19 };
               const strings = { drums: false, program: 48 };
-              const second = { sound: strings, level: -6, transpose: 12, lowest: 0, highest: 64 };
+              const second = { sound: strings, level: -6, gain: 10 ** (-6 / 20), transpose: 12, lowest: 0, highest: 64 };
               const notes = [[1, 0, 900, 60, 100], [2, 1920, 900, 67, 80]];
               const both = await render(planOf(120, { ...organ, second }, notes, 3840), 2);
               const first = await render(planOf(120, organ, notes, 3840), 2);

@@ -24,8 +24,8 @@ import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
-/** Clips in other colours, second sounds, and sounds of banks. */
-class ColoursTest {
+/** Sounds of clips, second sounds, and sounds of banks. */
+class SoundsTest {
 
   private static final Sound STRINGS = Sound.of(48);
   private static final String DIGEST = "0123456789abcdef".repeat(4);
