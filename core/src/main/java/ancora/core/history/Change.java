@@ -10,6 +10,7 @@ import ancora.core.show.Show;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 
@@ -141,6 +142,20 @@ public record Change(Show before, Show after) {
     return isAbout(clip, take, layer)
         ? map(clip, c -> takes(c, t -> t.number() == take ? t.without(layer) : t))
         : this;
+  }
+
+  /** This change without what it does to notes, in whichever layer it has them. */
+  public Change withoutNotes(Set<Long> ids) {
+    boolean has =
+        Stream.of(before, after)
+            .flatMap(show -> show.parts().stream())
+            .flatMap(part -> part.shelf().stream())
+            .flatMap(clip -> clip.takes().stream())
+            .flatMap(Take::allLayers)
+            .anyMatch(layer -> ids.stream().anyMatch(layer::holds));
+    UnaryOperator<Clip> without =
+        clip -> takes(clip, take -> take.mapLayers(l -> l.where(n -> !ids.contains(n.id()))));
+    return has ? between(mapClips(before, without), mapClips(after, without)) : this;
   }
 
   /** This change without a take that has come by it. */

@@ -14,6 +14,7 @@ import ancora.core.vamp.Vamp;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 
 /** Keeping what was done in the history, with words for it. */
@@ -108,6 +109,13 @@ public final class Steps {
   public static Stage withoutLayer(Stage stage, ClipId clip, int take, int layer) {
     return stage.mapHistory(
         history -> history.map(change -> change.withoutLayer(clip, take, layer)));
+  }
+
+  /** Notes that were never recorded, as is known only now, are in no step either. */
+  public static Stage withoutNotes(Stage stage, Set<Long> notes) {
+    return notes.isEmpty()
+        ? stage
+        : stage.mapHistory(history -> history.map(change -> change.withoutNotes(notes)));
   }
 
   /** A take that is nothing any more has been brought by no step. */

@@ -11,6 +11,7 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.BooleanSupplier;
 import java.util.function.LongToDoubleFunction;
 import java.util.stream.Stream;
 
@@ -373,6 +374,9 @@ final class Model {
 
     /** The takes that it brought, and of which clip. */
     List<Take> takes;
+
+    /** Whether it does nothing any more, since what it was about was never recorded. */
+    BooleanSupplier isNothing = () -> false;
 
     Clip of;
 
@@ -1401,6 +1405,8 @@ final class Model {
         dropLayer(on, lap);
       }
     }
+    done.removeIf(step -> step.isNothing.getAsBoolean());
+    undone.removeIf(step -> step.isNothing.getAsBoolean());
     on.brought.values().removeIf(t -> t >= tick);
     on.laps.forEach(lap -> lap.takenOut.values().removeIf(t -> t >= tick));
     on.until = tick;
@@ -2651,7 +2657,7 @@ final class Model {
           }
         };
     again.run();
-    noted(
+    Step step =
         new Step(
             "flatten",
             () -> {
@@ -2679,9 +2685,21 @@ final class Model {
               }
               take.layers.sort(Comparator.comparingInt(l -> l.number));
             },
-            again),
-        true);
+            again);
+    step.isNothing =
+        () ->
+            takenBack.containsAll(movedTo(first, adds))
+                && Stream.concat(outs.values().stream(), stray.values().stream())
+                    .allMatch(takenBack::containsAll);
+    noted(step, true);
     return true;
+  }
+
+  /** What comes to a layer where others become one with it. */
+  private static Set<Note> movedTo(Layer first, Map<Layer, List<Note>> adds) {
+    Set<Note> moved = new HashSet<>();
+    adds.forEach((layer, notes) -> moved.addAll(layer == first ? List.of() : notes));
+    return moved;
   }
 
   /** The notes of a pitch that sound are gone; a layer left with nothing goes, but the last. */
@@ -2753,6 +2771,7 @@ final class Model {
             },
             again);
     adds.forEach((layer, notes) -> step.layers.addAll(notes.isEmpty() ? Set.of() : Set.of(layer)));
+    step.isNothing = () -> takenBack.containsAll(gone);
     noted(step, true);
     return true;
   }

@@ -89,6 +89,7 @@ class OracleTest {
     "11512982, a peel in the pass of a take that comes after the loop is halved",
     "12133989, a layer left with nothing that goes off again is no step",
     "12277616, undoing a flatten brings back nothing that came after the end of its recording",
+    "12690168, redoing a flatten brings back nothing that came after the end of its recording",
     "11910695, a layer that took out what is deleted again comes back where that is undone",
     "10614622, a late note ends punches of two lengths in the order in which they end on time"
   })

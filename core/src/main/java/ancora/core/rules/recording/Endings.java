@@ -11,6 +11,7 @@ import ancora.core.record.Lap.Brought;
 import ancora.core.record.Lap.Kind;
 import ancora.core.record.LoopRecording;
 import ancora.core.record.Way;
+import ancora.core.rules.Steps;
 import ancora.core.show.PartId;
 import ancora.core.stage.Stage;
 import ancora.core.vamp.Loop;
@@ -185,7 +186,8 @@ public final class Endings {
             .filter(b -> b.kind() != Kind.NOTE_OUT || !notesBack.contains(b.id()))
             .toList();
     next = Laps.withLap(next, part, lap.withBrought(rest));
-    return Laps.withoutEmpty(NoteTaking.left(next, part, notes), part, begin);
+    next = Steps.withoutNotes(NoteTaking.left(next, part, notes), Set.copyOf(notes));
+    return Laps.withoutEmpty(next, part, begin);
   }
 
   /**
