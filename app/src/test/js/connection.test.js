@@ -137,3 +137,19 @@ test("a duplicated tab takes the name that it is given", () => {
   assert.equal(connection.client, "tab~2");
   assert.equal(kept.get("ancora-client"), "tab~2");
 });
+
+test("a page whose socket is refused is told when the house does not know it any more", async (t) => {
+  t.mock.timers.enable({ apis: ["setTimeout"] });
+  const answers = [204, 401];
+  t.mock.method(globalThis, "fetch", async (path) => ({ path, status: answers.shift() }));
+  const connection = page();
+  const told = [];
+  connection.addEventListener("out", () => told.push("out"));
+  opened.onclose();
+  await new Promise(setImmediate);
+  assert.deepEqual(told, []);
+  t.mock.timers.tick(150);
+  opened.onclose();
+  await new Promise(setImmediate);
+  assert.deepEqual(told, ["out"]);
+});

@@ -5,7 +5,8 @@ import { keptInTab } from "./kept.js";
  * again when the connection is back; the server does nothing twice.
  *
  * Events: "welcome", "state", "plan", "press", "holder", "word", "refused", "error", "standIn",
- * "gone", "line" (detail: whether it is connected), "silent" (detail: whether a command waits too long for its answer).
+ * "gone", "line" (detail: whether it is connected), "silent" (detail: whether a command waits too long for its answer),
+ * "out" (the house does not know this visitor any more).
  */
 
 const KEPT_AS = "ancora-client";
@@ -25,6 +26,9 @@ const KEPT_FOR = 30_000;
 const ANSWERED_WITHIN = 2_000;
 
 const LOOKED_EVERY = 500;
+
+/** HTTP's word for somebody who has to say who he is. */
+const UNKNOWN = 401;
 
 /** So many commands are kept until the host has said welcome. */
 const MOST_KEPT = 1_000;
@@ -194,8 +198,17 @@ export class Connection extends EventTarget {
     }
     this.open = false;
     this.#tell("line", false);
+    this.#askWhetherOut();
     setTimeout(() => this.connect(), this.wait);
     this.wait = Math.min(LONGEST_WAIT, this.wait * 2);
+  }
+
+  /** A socket that is refused does not say why: the house is asked by what it answers anyone who may come in. */
+  async #askWhetherOut() {
+    const answer = await fetch("/known").catch(() => null);
+    if (answer?.status === UNKNOWN) {
+      this.#tell("out", true);
+    }
   }
 
   #tell(kind, detail) {

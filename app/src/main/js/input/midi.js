@@ -25,7 +25,11 @@ export class Midi extends EventTarget {
     }
     this.asked = true;
     if (!navigator.requestMIDIAccess) {
-      this.#fail("No MIDI devices here: play on screen and on this keyboard, or use another browser.");
+      this.#fail(
+        isSecureContext
+          ? "No MIDI devices here: play on screen and on this keyboard, or use another browser."
+          : "No MIDI devices by plain http: play on screen and on this keyboard, or open this page by https.",
+      );
       return;
     }
     try {

@@ -1,3 +1,4 @@
+import { stayAwake } from "../house/awake.js";
 import { Connection } from "../house/connection.js";
 import { Outputs } from "../house/outputs.js";
 import { ServerClock } from "../house/server-clock.js";
@@ -252,6 +253,7 @@ connection.addEventListener("silent", ({ detail: silent }) =>
 connection.addEventListener("disk", ({ detail: trouble }) =>
   words.lamp("disk-lamp", trouble ? "the disk is full: what you play is kept, free space on it" : ""),
 );
+connection.addEventListener("out", () => words.lamp("line-lamp", "say the pass phrase again: reload this page"));
 for (const kind of ["word", "refused", "error", "gone"]) {
   connection.addEventListener(kind, ({ detail }) => words.say(detail, kind !== "word"));
 }
@@ -396,22 +398,10 @@ addEventListener("keydown", (event) => {
   }
 });
 
-/** The screen stays on while it rolls, where the browser can do that. */
-let wakeLock = null;
-async function stayAwake() {
-  const wanted = Boolean(state.transport?.rolling) && document.visibilityState === "visible";
-  if (wanted && !wakeLock && navigator.wakeLock) {
-    wakeLock = navigator.wakeLock.request("screen").catch(() => null);
-    const lock = await wakeLock;
-    lock?.addEventListener("release", () => (wakeLock = null));
-  } else if (!wanted && wakeLock) {
-    const lock = await wakeLock;
-    wakeLock = null;
-    lock?.release();
-  }
+if (!isSecureContext) {
+  words.say("By plain http there is no sound here, no MIDI device, and the screen may go dark: all else works.", true);
 }
-connection.addEventListener("state", stayAwake);
-document.addEventListener("visibilitychange", stayAwake);
+stayAwake(connection, () => Boolean(state.transport?.rolling));
 
 /* For stage hands: what a fault report needs to see. */
 globalThis.ancora = stage;

@@ -3,6 +3,7 @@
  * each part in a line. There is nothing on it to press.
  */
 
+import { stayAwake } from "../house/awake.js";
 import { Connection } from "../house/connection.js";
 import { html, nothing, render, repeat } from "../house/lit.js";
 import { ServerClock } from "../house/server-clock.js";
@@ -25,6 +26,10 @@ connection.addEventListener("state", ({ detail }) => state.take(detail));
 connection.addEventListener("line", ({ detail: there }) => {
   away = there ? "" : "no connection: this is how it was";
 });
+connection.addEventListener("out", () => {
+  away = "the house asks for the pass phrase again: reload this page";
+});
+stayAwake(connection, () => Boolean(state.transport?.rolling));
 connection.addEventListener("gone", ({ detail }) => {
   away = detail;
 });

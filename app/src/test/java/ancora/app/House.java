@@ -53,7 +53,7 @@ public final class House implements AutoCloseable {
   }
 
   public <T> T bean(Class<T> type) {
-    return context.getBean(type);
+    return type.isInstance(context) ? type.cast(context) : context.getBean(type);
   }
 
   @Override

@@ -7,6 +7,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.net.URI;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
@@ -17,10 +18,18 @@ import org.springframework.web.filter.OncePerRequestFilter;
 @Order(Ordered.HIGHEST_PRECEDENCE)
 class HostFilter extends OncePerRequestFilter {
 
-  private final List<String> allowed;
+  private static final String HERE =
+      "This address is not known here: use http://localhost with the port.";
+  private static final String ROOM =
+      "This address is not known here: use the one that Ancora shows where it was started.";
 
-  HostFilter(Safety safety) {
-    this.allowed = safety.allowedHosts();
+  private final List<String> here;
+  private final Room room;
+
+  HostFilter(Safety safety, Room room) {
+    this.here =
+        Stream.concat(Stream.of("localhost", "127.0.0.1", "[::1]"), safety.names()).toList();
+    this.room = room;
   }
 
   @Override
@@ -28,13 +37,14 @@ class HostFilter extends OncePerRequestFilter {
       HttpServletRequest request, HttpServletResponse response, FilterChain chain)
       throws ServletException, IOException {
     String host = request.getHeader("Host");
-    String origin = request.getHeader("Origin");
-    if (host == null || !allowed.contains(withoutPort(host)) || !isOwn(origin, host)) {
+    boolean isRoom = room.isFrom(request);
+    boolean known =
+        host != null
+            && (isRoom ? room.knows(withoutPort(host)) : here.contains(withoutPort(host)));
+    if (!known || !isOwn(request.getHeader("Origin"), host)) {
       response.setStatus(HttpServletResponse.SC_FORBIDDEN);
       response.setContentType("text/plain;charset=UTF-8");
-      response
-          .getWriter()
-          .write("This address is not known here: use http://localhost with the port.");
+      response.getWriter().write(isRoom ? ROOM : HERE);
       return;
     }
     chain.doFilter(request, response);

@@ -1,52 +1,52 @@
 package ancora.app.safety;
 
-import java.net.InetAddress;
-import java.net.UnknownHostException;
+import ancora.core.Refusal;
+import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Arrays;
-import java.util.List;
+import java.util.OptionalInt;
 import java.util.stream.Stream;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
  * Who may come in.
  *
- * @param address the address that is listened on
- * @param hostNames names under which pages may be asked for, separated by commas, besides localhost
- * @param passPhrase what visitors must say; required unless the address is a loopback address
+ * @param data the folder in which the shows are kept
+ * @param port of this machine alone
+ * @param listen the port of all machines in the room; empty where none is let in
+ * @param plain whether the room is spoken to without TLS
+ * @param hostNames names under which pages may be asked for, separated by commas, besides those of
+ *     this machine
+ * @param stay how long a visitor is known after what was heard of him last
  */
 @ConfigurationProperties("ancora")
-public record Safety(String address, String hostNames, String passPhrase) {
+public record Safety(
+    Path data, int port, String listen, boolean plain, String hostNames, Duration stay) {
 
-  private static final int SHORTEST_PHRASE = 8;
+  private static final int LAST_PORT = 65_535;
 
   public Safety {
-    boolean phrase = passPhrase != null && passPhrase.length() >= SHORTEST_PHRASE;
-    if (!phrase && !isLoopback(address)) {
-      throw new IllegalArgumentException(
-          "Listening on "
-              + address
-              + " lets others in: set a pass phrase of at least "
-              + SHORTEST_PHRASE
-              + " characters with --ancora.pass-phrase=…, or listen on 127.0.0.1.");
-    }
+    Refusal.unless(
+        listen.isEmpty() || isPort(listen) && (port == 0 || !listen.equals("" + port)),
+        "'%s' is not a port to listen on: use 1 to %s, and not the one of this machine (%s).",
+        listen,
+        LAST_PORT,
+        port);
+    Refusal.unless(
+        !plain || !listen.isEmpty(), "--plain is about those who are let in: add --listen.");
   }
 
-  public boolean asksForPhrase() {
-    return passPhrase != null && !passPhrase.isEmpty();
+  private static boolean isPort(String text) {
+    return text.matches("\\d{1,5}") && Integer.parseInt(text) <= LAST_PORT;
   }
 
-  /** The host names, without ports, that a request may carry. */
-  public List<String> allowedHosts() {
-    Stream<String> own = Stream.of("localhost", "127.0.0.1", "[::1]", address);
-    Stream<String> named = Arrays.stream(hostNames.split(",")).map(String::strip);
-    return Stream.concat(own, named).filter(name -> !name.isEmpty()).toList();
+  /** The port of all machines in the room, if they are let in; 0 for any that is free. */
+  public OptionalInt listenPort() {
+    return listen.isEmpty() ? OptionalInt.empty() : OptionalInt.of(Integer.parseInt(listen));
   }
 
-  private static boolean isLoopback(String address) {
-    try {
-      return InetAddress.getByName(address).isLoopbackAddress();
-    } catch (UnknownHostException unknown) {
-      return false;
-    }
+  /** Names under which pages may be asked for, besides those of this machine. */
+  public Stream<String> names() {
+    return Arrays.stream(hostNames.split(",")).map(String::strip).filter(name -> !name.isEmpty());
   }
 }

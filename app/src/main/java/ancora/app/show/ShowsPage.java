@@ -1,6 +1,8 @@
 package ancora.app.show;
 
 import ancora.app.files.HouseFiles;
+import ancora.app.safety.Invitation;
+import ancora.app.safety.Visitor;
 import ancora.app.stage.StageHouse;
 import ancora.app.store.HouseNews;
 import ancora.app.store.Journals;
@@ -10,6 +12,7 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -35,18 +38,25 @@ class ShowsPage {
   private final Journals journals;
   private final HouseNews news;
   private final HouseFiles files;
+  private final Invitation invitation;
 
   ShowsPage(
-      ShowStore store, StageHouse house, Journals journals, HouseNews news, HouseFiles files) {
+      ShowStore store,
+      StageHouse house,
+      Journals journals,
+      HouseNews news,
+      HouseFiles files,
+      Invitation invitation) {
     this.store = store;
     this.house = house;
     this.journals = journals;
     this.news = news;
     this.files = files;
+    this.invitation = invitation;
   }
 
   @GetMapping("/")
-  String shows(Model model) {
+  String shows(Model model, HttpServletRequest request) {
     List<String> sentences = new ArrayList<>(news.sentences());
     try {
       List<ShowCard> cards = store.cards();
@@ -61,6 +71,12 @@ class ShowsPage {
           "The list of shows cannot be read just now: look at the disk, then reload this page.");
     }
     model.addAttribute("news", sentences);
+    if (Visitor.of(request).watches()) {
+      return "watched-shows";
+    }
+    boolean isHere = Visitor.of(request).isHere();
+    model.addAttribute("isOpen", isHere && invitation.isOpen());
+    model.addAttribute("card", isHere ? invitation.card().orElse(null) : null);
     return "shows";
   }
 

@@ -3,6 +3,7 @@ package ancora.app.stage;
 import static java.nio.charset.StandardCharsets.UTF_8;
 
 import ancora.app.journal.CommandJson;
+import ancora.app.safety.Visits;
 import ancora.app.time.HouseClock;
 import ancora.core.Refusal;
 import com.fasterxml.jackson.core.JsonProcessingException;
@@ -10,6 +11,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import jakarta.servlet.http.HttpSession;
 import jakarta.websocket.Session;
 import java.io.IOException;
 import java.net.URI;
@@ -34,6 +36,9 @@ class StageSocket extends TextWebSocketHandler {
   /** A longer message is refused, in characters. */
   static final int LONGEST_MESSAGE = 16_384;
 
+  /** The attribute of a socket that is the visit which it is of. */
+  static final String VISIT = "visit";
+
   /** A view of the Stage that shows all and changes nothing. */
   static final String WATCH = "watch";
 
@@ -52,12 +57,14 @@ class StageSocket extends TextWebSocketHandler {
   private final StageHouse house;
   private final HouseClock clock;
   private final ObjectMapper json;
+  private final Visits visits;
   private final Map<String, Seat> seats = new ConcurrentHashMap<>();
 
-  StageSocket(StageHouse house, HouseClock clock, ObjectMapper json) {
+  StageSocket(StageHouse house, HouseClock clock, ObjectMapper json, Visits visits) {
     this.house = house;
     this.clock = clock;
     this.json = json;
+    this.visits = visits;
   }
 
   /** A connection, and the page at its end once that has said hello. */
@@ -120,6 +127,7 @@ class StageSocket extends TextWebSocketHandler {
           .put("org.apache.tomcat.websocket.BLOCKING_SEND_TIMEOUT", SEND_WITHIN_MILLIS);
     }
     session.setTextMessageSizeLimit(LONGEST_MESSAGE * 4);
+    visit(session).ifPresent(visits::opened);
     seats.put(session.getId(), new Seat(session, session.getUri()));
   }
 
@@ -153,12 +161,17 @@ class StageSocket extends TextWebSocketHandler {
   public void afterConnectionClosed(WebSocketSession session, CloseStatus status) {
     Seat seat = seats.remove(session.getId());
     if (seat != null) {
+      visit(session).ifPresent(visits::closed);
       seat.outbox.close();
       boolean clean =
           status.getCode() == CloseStatus.NORMAL.getCode()
               || status.getCode() == CloseStatus.GOING_AWAY.getCode();
       seat.page.ifPresent(page -> seat.host.orElseThrow().leave(page, clean));
     }
+  }
+
+  private static Optional<HttpSession> visit(WebSocketSession session) {
+    return Optional.ofNullable((HttpSession) session.getAttributes().get(VISIT));
   }
 
   /** Whether all texts of a message can be told to others: no half of a surrogate pair is left. */

@@ -56,8 +56,19 @@ public final class Given {
     return Optional.of(values.get(0));
   }
 
-  /** The folder of the shows: {@code data}, if it is not named. */
+  /** What an option is set to that may do without a value; refuses one with two. */
+  public String valueOr(String option, String without) {
+    List<String> values = arguments.getOptionValues(option);
+    Refusal.unless(values.size() <= 1, usage);
+    return values.isEmpty() || values.get(0).isBlank() ? without : values.get(0);
+  }
+
+  /**
+   * The folder of the shows, if it is not named: {@code data}, or where a package keeps them ({@code
+   * -Dancora.kept}).
+   */
   public Path data() {
-    return Path.of(value(DATA).orElse(DATA)).toAbsolutePath().normalize();
+    String usual = System.getProperty("ancora.kept", DATA);
+    return Path.of(value(DATA).orElse(usual)).toAbsolutePath().normalize();
   }
 }
