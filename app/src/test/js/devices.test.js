@@ -55,6 +55,17 @@ test("without MIDI, or without leave, the page says so once and all else works",
   }
 });
 
+test("a page by plain http says which page has devices", async (t) => {
+  const { midi, words } = listening(undefined);
+  await midi.open();
+  assert.match(words[0], /open this page by https/);
+  globalThis.isSecureContext = true;
+  t.after(() => delete globalThis.isSecureContext);
+  const other = listening(undefined);
+  await other.midi.open();
+  assert.match(other.words[0], /use another browser/);
+});
+
 test("what a device sends comes in with its name and its time", async () => {
   const access = new Access();
   const { midi, heard, devices } = listening(access);

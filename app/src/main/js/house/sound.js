@@ -81,7 +81,9 @@ export class Sound extends EventTarget {
       this.context = new AudioContext({ latencyHint: "interactive" });
       await this.#takeDevice();
       if (!this.context.audioWorklet) {
-        throw new Error(isSecureContext ? "this browser has no audio thread" : "a page by plain http has none");
+        throw new Error(
+          isSecureContext ? "this browser has no audio thread" : "a page by plain http has none",
+        );
       }
       this.context.addEventListener("statechange", () => this.#changed());
       const [bank, decoder] = await Promise.all([

@@ -1,3 +1,5 @@
+const LACKS = "by plain http: no sound on this page";
+
 /**
  * One page at a time has the sound, and what is played on its machine counts there alone. Another takes it only by
  * its button; a page that comes in takes it where nobody has it.
@@ -18,7 +20,9 @@ export class WhoSounds extends EventTarget {
     this.sound = sound;
     this.hub = hub;
     this.outside = outside;
-    this.never = never;
+    /** without a secure context a page has no audio thread */
+    this.lacks = !never && !globalThis.isSecureContext;
+    this.never = never || this.lacks;
     /** the name of the page that has it; empty if none has */
     this.holder = "";
     this.button = document.getElementById("sound-lamp");
@@ -71,7 +75,7 @@ export class WhoSounds extends EventTarget {
 
   /** What the button says: nothing where the sound is here. */
   show() {
-    const words = this.never ? "" : this.#words();
+    const words = this.lacks ? LACKS : this.never ? "" : this.#words();
     this.button.textContent = words;
     this.button.hidden = !words;
     this.button.classList.toggle("bad", Boolean(words));

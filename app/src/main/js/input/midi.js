@@ -26,7 +26,7 @@ export class Midi extends EventTarget {
     this.asked = true;
     if (!navigator.requestMIDIAccess) {
       this.#fail(
-        isSecureContext
+        globalThis.isSecureContext
           ? "No MIDI devices here: play on screen and on this keyboard, or use another browser."
           : "No MIDI devices by plain http: play on screen and on this keyboard, or open this page by https.",
       );

@@ -253,7 +253,9 @@ connection.addEventListener("silent", ({ detail: silent }) =>
 connection.addEventListener("disk", ({ detail: trouble }) =>
   words.lamp("disk-lamp", trouble ? "the disk is full: what you play is kept, free space on it" : ""),
 );
-connection.addEventListener("out", () => words.lamp("line-lamp", "say the pass phrase again: reload this page"));
+connection.addEventListener("out", () =>
+  words.lamp("line-lamp", "say the pass phrase again: reload this page"),
+);
 for (const kind of ["word", "refused", "error", "gone"]) {
   connection.addEventListener(kind, ({ detail }) => words.say(detail, kind !== "word"));
 }
@@ -399,7 +401,10 @@ addEventListener("keydown", (event) => {
 });
 
 if (!isSecureContext) {
-  words.say("By plain http there is no sound here, no MIDI device, and the screen may go dark: all else works.", true);
+  words.say(
+    "By plain http there is no sound here, no MIDI device, and the screen may go dark: all else works.",
+    true,
+  );
 }
 stayAwake(connection, () => Boolean(state.transport?.rolling));
 

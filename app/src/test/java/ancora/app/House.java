@@ -2,6 +2,8 @@ package ancora.app;
 
 import ancora.app.time.HeldClock;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import org.springframework.boot.builder.SpringApplicationBuilder;
 import org.springframework.boot.web.servlet.context.ServletWebServerApplicationContext;
 import org.springframework.context.ConfigurableApplicationContext;
@@ -9,6 +11,8 @@ import org.springframework.context.support.GenericApplicationContext;
 
 /** A running Ancora for tests: on a free port, with its data in a folder. */
 public final class House implements AutoCloseable {
+
+  private static final String PORT = "--ancora.port=";
 
   private final ConfigurableApplicationContext context;
 
@@ -36,12 +40,13 @@ public final class House implements AutoCloseable {
   }
 
   private static String[] arguments(Path data, String... more) {
-    String[] arguments = new String[more.length + 3];
-    arguments[0] = "--ancora.port=0";
-    arguments[1] = "--ancora.data=" + data;
-    arguments[2] = "--spring.main.banner-mode=off";
-    System.arraycopy(more, 0, arguments, 3, more.length);
-    return arguments;
+    List<String> arguments =
+        new ArrayList<>(List.of("--ancora.data=" + data, "--spring.main.banner-mode=off"));
+    arguments.addAll(List.of(more));
+    if (arguments.stream().noneMatch(one -> one.startsWith(PORT))) {
+      arguments.add(PORT + 0);
+    }
+    return arguments.toArray(String[]::new);
   }
 
   public int port() {

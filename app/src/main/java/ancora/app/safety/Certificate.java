@@ -72,7 +72,8 @@ record Certificate(Path file, String fingerprint) {
     }
     X509Certificate certificate =
         read(file)
-            .orElseThrow(() -> new Refusal("The certificate %s cannot be read: delete it.".formatted(file)));
+            .orElseThrow(
+                () -> new Refusal("The certificate %s cannot be read: delete it.".formatted(file)));
     return new Certificate(file, fingerprint(certificate));
   }
 

@@ -1,6 +1,5 @@
 package ancora.app.safety;
 
-
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
@@ -54,7 +53,8 @@ class Doors {
 
   private static final String WATCH_ONLY =
       "With this pass phrase you watch: say the other one to play.";
-  private static final String OLD = "That page does not know this house: reload it, then try again.";
+  private static final String OLD =
+      "That page does not know this house: reload it, then try again.";
   private static final String LOG_IN = "Say the pass phrase first: reload the page.";
 
   @Bean
@@ -110,7 +110,8 @@ class Doors {
                         (request, response, denied) -> {
                           if (denied instanceof CsrfException) {
                             say(response, HttpServletResponse.SC_FORBIDDEN, OLD);
-                          } else if (isPage(request) && WATCHED.matcher(request.getServletPath()).matches()) {
+                          } else if (isPage(request)
+                              && WATCHED.matcher(request.getServletPath()).matches()) {
                             response.sendRedirect(request.getServletPath() + "?" + WATCHES);
                           } else {
                             say(response, HttpServletResponse.SC_FORBIDDEN, WATCH_ONLY);

@@ -39,8 +39,7 @@ class HostFilter extends OncePerRequestFilter {
     String host = request.getHeader("Host");
     boolean isRoom = room.isFrom(request);
     boolean known =
-        host != null
-            && (isRoom ? room.knows(withoutPort(host)) : here.contains(withoutPort(host)));
+        host != null && (isRoom ? room.knows(withoutPort(host)) : here.contains(withoutPort(host)));
     if (!known || !isOwn(request.getHeader("Origin"), host)) {
       response.setStatus(HttpServletResponse.SC_FORBIDDEN);
       response.setContentType("text/plain;charset=UTF-8");

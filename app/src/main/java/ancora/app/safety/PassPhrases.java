@@ -94,7 +94,9 @@ record PassPhrases(String perform, String watch) {
     String phrase = plain(said);
     boolean performs = isSame(phrase, perform);
     boolean watches = isSame(phrase, watch);
-    return performs ? Optional.of(Role.PERFORM) : watches ? Optional.of(Role.WATCH) : Optional.empty();
+    return performs
+        ? Optional.of(Role.PERFORM)
+        : watches ? Optional.of(Role.WATCH) : Optional.empty();
   }
 
   /** In a time that tells nothing of how much of it was right. */

@@ -11,7 +11,6 @@ import jakarta.servlet.http.HttpServletRequest;
 public record Visitor(boolean isHere, boolean watches) {
 
   public static Visitor of(HttpServletRequest request) {
-    return new Visitor(
-        request.getUserPrincipal() == null, request.isUserInRole(Role.WATCH.name()));
+    return new Visitor(request.getUserPrincipal() == null, request.isUserInRole(Role.WATCH.name()));
   }
 }

@@ -8,8 +8,8 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
- * Who is in stays in while a socket of his is open, however long the night, and is known for a while
- * beyond: nobody is cut off while the music plays.
+ * Who is in stays in while a socket of his is open, however long the night, and is known for a
+ * while beyond: nobody is cut off while the music plays.
  */
 @Component
 public class Visits {

@@ -1,5 +1,6 @@
 package ancora.app.show;
 
+import ancora.app.bank.Banks;
 import ancora.app.files.HouseFiles;
 import ancora.app.safety.Invitation;
 import ancora.app.safety.Visitor;
@@ -8,6 +9,7 @@ import ancora.app.store.HouseNews;
 import ancora.app.store.Journals;
 import ancora.app.store.ShowCard;
 import ancora.app.store.ShowStore;
+import ancora.app.store.ShowStore.Look;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.show.Show;
@@ -17,6 +19,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import org.springframework.dao.DataAccessException;
 import org.springframework.stereotype.Controller;
@@ -38,6 +41,7 @@ class ShowsPage {
   private final Journals journals;
   private final HouseNews news;
   private final HouseFiles files;
+  private final Banks banks;
   private final Invitation invitation;
 
   ShowsPage(
@@ -46,12 +50,14 @@ class ShowsPage {
       Journals journals,
       HouseNews news,
       HouseFiles files,
+      Banks banks,
       Invitation invitation) {
     this.store = store;
     this.house = house;
     this.journals = journals;
     this.news = news;
     this.files = files;
+    this.banks = banks;
     this.invitation = invitation;
   }
 
@@ -62,8 +68,13 @@ class ShowsPage {
       List<ShowCard> cards = store.cards();
       model.addAttribute("shows", cards);
       model.addAttribute("deletedShows", store.deletedCards());
+      Map<Long, Look> looks =
+          cards.stream().collect(Collectors.toMap(ShowCard::id, card -> store.look(card.id())));
+      model.addAttribute("looks", looks);
       model.addAttribute(
-          "looks", cards.stream().collect(Collectors.toMap(ShowCard::id, c -> store.look(c.id()))));
+          "lacking",
+          looks.entrySet().stream()
+              .collect(Collectors.toMap(Map.Entry::getKey, look -> lacking(look.getValue()))));
     } catch (DataAccessException | TransactionException closed) {
       model.addAttribute("shows", List.of());
       model.addAttribute("deletedShows", List.of());
@@ -78,6 +89,16 @@ class ShowsPage {
     model.addAttribute("isOpen", isHere && invitation.isOpen());
     model.addAttribute("card", isHere ? invitation.card().orElse(null) : null);
     return "shows";
+  }
+
+  /** The sound banks of a show that are not in this house, by name. */
+  private String lacking(Look look) {
+    return look.banks().entrySet().stream()
+        .filter(bank -> banks.find(bank.getKey()).isEmpty())
+        .map(Map.Entry::getValue)
+        .distinct()
+        .sorted()
+        .collect(Collectors.joining(", "));
   }
 
   /** What shows there are. */

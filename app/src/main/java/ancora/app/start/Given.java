@@ -64,8 +64,8 @@ public final class Given {
   }
 
   /**
-   * The folder of the shows, if it is not named: {@code data}, or where a package keeps them ({@code
-   * -Dancora.kept}).
+   * The folder of the shows, if it is not named: {@code data}, or where a package keeps them
+   * ({@code -Dancora.kept}).
    */
   public Path data() {
     String usual = System.getProperty("ancora.kept", DATA);

@@ -38,6 +38,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.function.ToLongFunction;
@@ -125,21 +126,31 @@ public class ShowStore {
   }
 
   /**
-   * What tells a show from others at a glance: its sections in their order, its parts' pennants.
+   * What tells a show from others at a glance.
+   *
+   * @param sections in their order
+   * @param pennants of its parts
+   * @param banks the sound banks of its parts by their digests, with what they are called
    */
-  public record Look(List<Section> sections, List<Integer> pennants) {}
+  public record Look(List<Section> sections, List<Integer> pennants, Map<String, String> banks) {}
 
   /** How a show looks; empty lists where what is kept of it cannot be read. */
   public Look look(long id) {
     try {
+      List<JsonNode> parts =
+          mapper.parts(id).stream().map(row -> CoreJson.read(row.body(), JsonNode.class)).toList();
+      Map<String, String> banks = new TreeMap<>();
+      parts.stream()
+          .flatMap(part -> part.findParents("bank").stream())
+          .filter(sound -> sound.get("bank").isTextual())
+          .forEach(sound -> banks.put(sound.get("bank").asText(), sound.path("file").asText()));
       return new Look(
           CoreJson.read(mapper.settings(id), Settings.class).form(),
-          mapper.parts(id).stream()
-              .map(row -> CoreJson.read(row.body(), JsonNode.class).path("pennant").asInt())
-              .toList());
+          parts.stream().map(part -> part.path("pennant").asInt()).toList(),
+          banks);
     } catch (RuntimeException damaged) {
       LOG.warn("show {} cannot be drawn: {}", id, damaged.getMessage());
-      return new Look(List.of(), List.of());
+      return new Look(List.of(), List.of(), Map.of());
     }
   }
 

@@ -4,7 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.app.House;
+import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
+import ancora.core.show.Show;
+import ancora.core.sound.BankSound;
+import ancora.core.sound.Sound;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.ByteArrayInputStream;
@@ -18,6 +22,7 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -28,6 +33,8 @@ class BanksTest {
   private static final ObjectMapper JSON = new ObjectMapper();
 
   /** The bank that ships is one, whatever its ending says. */
+  private static final String LACKS = "Not in this house: ";
+
   private static final Path BANK = Path.of("target/classes/static/built/general-midi.sf3");
 
   @TempDir Path data;
@@ -67,8 +74,16 @@ class BanksTest {
       assertThat(get(house, visitor, "/banks/../secret").statusCode()).isBetween(400, 404);
       assertThat(get(house, visitor, "/banks/" + "0".repeat(64)).statusCode()).isEqualTo(404);
 
+      Sound own =
+          Sound.of(60).withOwn(Optional.of(new BankSound(bank, "Fog & horn.sf2", 0, "Horn")));
+      house.bean(ShowStore.class).add(Show.named("Gale").withNewPart("Horn", own), false);
+      assertThat(new String(get(house, visitor, "/").body()))
+          .contains("Gale")
+          .doesNotContain(LACKS);
       ask(house, visitor, "/banks/" + bank, "DELETE", new byte[0], 204);
       assertThat(files()).isEmpty();
+      assertThat(new String(get(house, visitor, "/").body()))
+          .contains(LACKS + "<b>Fog &amp; horn.sf2</b>");
       assertThat(why(ask(house, visitor, "/banks/" + bank, "DELETE", new byte[0], 422)))
           .contains("no such sound bank");
     }

@@ -30,6 +30,8 @@ final class Stagehand implements AutoCloseable {
           "--disable-component-update",
           "--disable-sync",
           "--no-first-run",
+          // a name of this machine that is no secure context, as those of others in a room are not
+          "--host-resolver-rules=MAP lamp.house 127.0.0.1",
           "--disable-quic");
 
   /** Collects what sounds, with the number of its first frame. */
@@ -100,6 +102,21 @@ final class Stagehand implements AutoCloseable {
     Page page = context.newPage();
     page.onPageError(faults::add);
     page.navigate(house.url(path));
+    return page;
+  }
+
+  /** A page in the hands of somebody in the room, whose browser was told to trust the house. */
+  Page inTheRoom(String url, int width, int height) {
+    BrowserContext context =
+        browser.newContext(
+            new Browser.NewContextOptions()
+                .setViewportSize(width, height)
+                .setHasTouch(true)
+                .setIgnoreHTTPSErrors(true));
+    context.setDefaultTimeout(PATIENCE);
+    Page page = context.newPage();
+    page.onPageError(faults::add);
+    page.navigate(url);
     return page;
   }
 

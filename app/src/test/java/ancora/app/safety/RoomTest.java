@@ -48,7 +48,9 @@ import org.springframework.web.bind.annotation.RequestMethod;
 import org.springframework.web.servlet.mvc.method.RequestMappingInfo;
 import org.springframework.web.servlet.mvc.method.annotation.RequestMappingHandlerMapping;
 
-/** Others in the room, over TLS that the JDK's own client checks against the house's certificate. */
+/**
+ * Others in the room, over TLS that the JDK's own client checks against the house's certificate.
+ */
 class RoomTest {
 
   private static final String HTML = "text/html";
@@ -82,11 +84,13 @@ class RoomTest {
     private final HttpClient client;
 
     Tablet() throws Exception {
-      client = HttpClient.newBuilder().sslContext(trusting()).cookieHandler(new CookieManager()).build();
+      client =
+          HttpClient.newBuilder().sslContext(trusting()).cookieHandler(new CookieManager()).build();
     }
 
     HttpResponse<String> get(String path, String accepts) throws Exception {
-      HttpRequest ask = HttpRequest.newBuilder(uri("https", path)).header("Accept", accepts).build();
+      HttpRequest ask =
+          HttpRequest.newBuilder(uri("https", path)).header("Accept", accepts).build();
       return client.send(ask, BodyHandlers.ofString());
     }
 
@@ -107,7 +111,8 @@ class RoomTest {
     }
 
     HttpResponse<String> say(String phrase) throws Exception {
-      return post("/login", token() + "&phrase=" + URLEncoder.encode(phrase, StandardCharsets.UTF_8));
+      return post(
+          "/login", token() + "&phrase=" + URLEncoder.encode(phrase, StandardCharsets.UTF_8));
     }
 
     Line line(String path) {
@@ -219,7 +224,9 @@ class RoomTest {
   @Test
   void whoPerformsDoesAll() throws Exception {
     Tablet tablet = in(phrases().perform());
-    assertThat(tablet.get("/", HTML).body()).contains("Gale", "New show").doesNotContain("to play, with");
+    assertThat(tablet.get("/", HTML).body())
+        .contains("Gale", "New show")
+        .doesNotContain("to play, with");
     assertThat(tablet.get("/shows/" + show, HTML).statusCode()).isEqualTo(200);
     Line line = tablet.line("/socket/" + show);
     line.asks("{\"hello\":{\"client\":\"tablet\"}}", "\"welcome\"");
@@ -254,16 +261,14 @@ class RoomTest {
     String strangers = stranger.token();
     List<String> open = List.of("/login", "/known", "/", "/login/again");
     int asked = 0;
-    for (RequestMappingInfo info :
-        mapping().getHandlerMethods().keySet()) {
+    for (RequestMappingInfo info : mapping().getHandlerMethods().keySet()) {
       for (String pattern : info.getPatternValues()) {
         String path = pattern.replaceAll("\\{[^}]*}", "" + show);
         if (open.contains(path) || path.equals("/error") || path.contains("*")) {
           continue;
         }
         boolean posts = info.getMethodsCondition().getMethods().contains(RequestMethod.POST);
-        HttpResponse<String> answer =
-            posts ? watcher.post(path, token) : watcher.get(path, JSON);
+        HttpResponse<String> answer = posts ? watcher.post(path, token) : watcher.get(path, JSON);
         HttpResponse<String> none =
             posts ? stranger.post(path, strangers) : stranger.get(path, JSON);
         assertThat(answer.statusCode()).as("%s: %s", path, answer.body()).isEqualTo(403);
@@ -288,12 +293,12 @@ class RoomTest {
   void aPageThatWatchesChangesNothingOnThisMachineEither() throws Exception {
     HttpClient here = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
     String list =
-        here.send(HttpRequest.newBuilder(URI.create(house.url("/"))).build(), BodyHandlers.ofString())
+        here.send(
+                HttpRequest.newBuilder(URI.create(house.url("/"))).build(), BodyHandlers.ofString())
             .body();
     Matcher token = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"").matcher(list);
     assertThat(token.find()).isTrue();
-    String form =
-        "title=Squall&_csrf=" + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8);
+    String form = "title=Squall&_csrf=" + URLEncoder.encode(token.group(1), StandardCharsets.UTF_8);
     List<Integer> statuses = new ArrayList<>();
     for (String from : List.of("/shows/" + show + "?view=watch", "/")) {
       HttpRequest ask =
@@ -316,7 +321,8 @@ class RoomTest {
       assertThat(wrong.statusCode()).isEqualTo(401);
       assertThat(wrong.body()).contains("That is not one of the two pass phrases");
     }
-    assertThat(tablet.say("").body()).contains("too many wrong pass phrases: try again in a minute");
+    assertThat(tablet.say("").body())
+        .contains("too many wrong pass phrases: try again in a minute");
     HttpResponse<String> right = tablet.say(phrases().perform());
     assertThat(right.statusCode()).isEqualTo(429);
     assertThat(right.body()).containsPattern("try again in \\d+ seconds");
@@ -394,7 +400,11 @@ class RoomTest {
     assertThat(raw("GET /login HTTP/1.1\r\nHost: 198.51.100.9\r\nConnection: close\r\n\r\n"))
         .startsWith("HTTP/1.1 200");
     String other = "Host: 198.51.100.9\r\nOrigin: https://lighthouse.example\r\n";
-    assertThat(raw("POST /login HTTP/1.1\r\n" + other + "Content-Length: 0\r\nConnection: close\r\n\r\n"))
+    assertThat(
+            raw(
+                "POST /login HTTP/1.1\r\n"
+                    + other
+                    + "Content-Length: 0\r\nConnection: close\r\n\r\n"))
         .startsWith("HTTP/1.1 403");
   }
 

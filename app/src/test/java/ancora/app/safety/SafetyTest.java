@@ -40,7 +40,8 @@ class SafetyTest {
   @Test
   void nobodyIsLetInUnlessItIsSaid() {
     assertThat(safety("", false, "").listenPort()).isEmpty();
-    assertThat(safety("8112", false, " lamp.house , foh").names()).containsExactly("lamp.house", "foh");
+    assertThat(safety("8112", false, " lamp.house , foh").names())
+        .containsExactly("lamp.house", "foh");
     assertThatThrownBy(() -> safety("", true, "")).hasMessageContaining("add --listen");
   }
 
@@ -61,7 +62,8 @@ class SafetyTest {
     PassPhrases phrases = new PassPhrases("lantern oar mist bell", "gull rope tide fog");
     assertThat(phrases.role(" Lantern  oar-mist\tBELL ")).contains(Role.PERFORM);
     assertThat(phrases.role("gull rope tide fog")).contains(Role.WATCH);
-    for (String wrong : List.of("", "lantern oar mist", "lantern oar mist bell bell", "lanternoarmistbell")) {
+    for (String wrong :
+        List.of("", "lantern oar mist", "lantern oar mist bell bell", "lanternoarmistbell")) {
       assertThat(phrases.role(wrong)).isEmpty();
     }
   }
@@ -153,15 +155,14 @@ class SafetyTest {
       }
     }
     BinaryBitmap seen =
-        new BinaryBitmap(
-            new GlobalHistogramBinarizer(new RGBLuminanceSource(wide, high, picture)));
+        new BinaryBitmap(new GlobalHistogramBinarizer(new RGBLuminanceSource(wide, high, picture)));
     assertThat(new QRCodeReader().decode(seen).getText()).isEqualTo(address);
   }
 
   @Test
   void aHostThatIsANumberIsNobodyElses() {
     assertThat(List.of("192.168.1.20", "[2001:db8::5]", "127.0.0.2")).allMatch(Addresses::isNumber);
-    assertThat(List.of("lamp", "1.2.3.4.example", "1.2.3", "0x7f000001")).noneMatch(Addresses::isNumber);
+    assertThat(List.of("lamp", "1.2.3.4.example", "1.2.3", "0x7f000001"))
+        .noneMatch(Addresses::isNumber);
   }
-
 }
