@@ -64,11 +64,13 @@ public final class Given {
   }
 
   /**
-   * The folder of the shows, if it is not named: {@code data}, or where a package keeps them
-   * ({@code -Dancora.kept}).
+   * The folder of the shows. What is not named is {@code data}, or where a package keeps it ({@code
+   * -Dancora.kept}); what is named is seen from where one stands ({@code -Dancora.from}), which for
+   * a package is not its own folder.
    */
   public Path data() {
     String usual = System.getProperty("ancora.kept", DATA);
-    return Path.of(value(DATA).orElse(usual)).toAbsolutePath().normalize();
+    Path from = Path.of(System.getProperty("ancora.from", "")).toAbsolutePath();
+    return from.resolve(value(DATA).orElse(usual)).normalize();
   }
 }

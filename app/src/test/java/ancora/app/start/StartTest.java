@@ -7,29 +7,29 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** A start that cannot be is refused in one sentence. */
 class StartTest {
 
   @TempDir Path folder;
 
-  private String refused(Path data, int port) throws IOException, InterruptedException {
-    Process process =
-        new ProcessBuilder(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:TieredStopAtLevel=1",
-                "-cp",
-                System.getProperty(
-                    "surefire.test.class.path", System.getProperty("java.class.path")),
-                "ancora.app.Ancora",
-                "--spring.main.banner-mode=off",
-                "--ancora.port=" + port,
-                "--ancora.data=" + data)
-            .redirectErrorStream(true)
-            .start();
+  private String refused(Path data, int port, String... more)
+      throws IOException, InterruptedException {
+    List<String> command = new ArrayList<>();
+    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
+    command.addAll(List.of("-XX:TieredStopAtLevel=1", "-cp"));
+    command.add(
+        System.getProperty("surefire.test.class.path", System.getProperty("java.class.path")));
+    command.addAll(List.of("ancora.app.Ancora", "--ancora.port=" + port, "--ancora.data=" + data));
+    command.addAll(List.of(more));
+    Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
     String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     assertThat(process.waitFor(5, TimeUnit.MINUTES)).isTrue();
     assertThat(process.exitValue()).isNotZero();
@@ -48,6 +48,35 @@ class StartTest {
           .startsWith("Port %s is in use: ".formatted(house.port()))
           .doesNotContain("\n");
     }
+  }
+
+  @Test
+  void aDoorToTheRoomThatIsTaken() throws IOException, InterruptedException {
+    try (House house = House.open(folder.resolve("data"))) {
+      assertThat(refused(folder.resolve("other"), 0, "--ancora.listen=" + house.port()))
+          .startsWith("Port %s is in use: ".formatted(house.port()))
+          .doesNotContain("\n");
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = ':',
+      value = {
+        "Windows 11:rundll32 url.dll,FileProtocolHandler lamp",
+        "Mac OS X:open lamp",
+        "Linux:xdg-open lamp"
+      })
+  void theBrowserIsOpenedAsTheSystemDoesIt(String system, String all) {
+    assertThat(String.join(" ", Browser.opener(system, "lamp"))).isEqualTo(all);
+  }
+
+  @Test
+  void whatAnswersAtAPortIsKnownForAnAncora() {
+    try (House house = House.open(folder.resolve("data"))) {
+      assertThat(Browser.isAncora(house.port())).isTrue();
+    }
+    assertThat(Browser.isAncora(1)).isFalse();
   }
 
   @Test
