@@ -1401,7 +1401,9 @@ final class Model {
           less = true;
         }
       }
-      if (less && lap.layer.adds.isEmpty() && lap.layer.out.isEmpty()) {
+      // the loop itself stays, empty as it may be
+      boolean isLoop = on.closed != NEVER && lap.begin == on.from;
+      if (less && !isLoop && lap.layer.adds.isEmpty() && lap.layer.out.isEmpty()) {
         dropLayer(on, lap);
       }
     }

@@ -90,6 +90,7 @@ class OracleTest {
     "12133989, a layer left with nothing that goes off again is no step",
     "12277616, undoing a flatten brings back nothing that came after the end of its recording",
     "12690168, redoing a flatten brings back nothing that came after the end of its recording",
+    "13073848, a loop that is recorded on stays, all of whose notes have gone, for a late press too",
     "11910695, a layer that took out what is deleted again comes back where that is undone",
     "10614622, a late note ends punches of two lengths in the order in which they end on time"
   })
