@@ -87,6 +87,23 @@ class MendsTest {
     assertThat(concert.attacks(50, BAR - 100)).containsExactly(BAR, 2 * BAR);
   }
 
+  /** A late end of an overdub takes a note back that a held erase had taken out by then. */
+  @Test
+  void whatWasNeverRecordedIsTakenOutByNoLayerAndTheHoldGoesOn() {
+    Concert concert = vamping().at(BAR + 900, new PressCommand.MainPress());
+    InputGrid grid = InputGrid.of(Grid.THIRTY_SECOND);
+    concert.at(BAR + 950, new SettingCommand.SetInputGrid(KEYS, grid)).down(50, 2 * BAR + 100);
+    concert.at(2 * BAR + 105, new MendCommand.EraseHeld(true)).until(2 * BAR + 190);
+    assertThat(concert.clip(A).layers()).as("the note, and what takes it out").hasSize(3);
+    concert.at(2 * BAR + 200, new PressCommand.MainPress());
+    assertThat(concert.clip(A).layers()).hasSize(1);
+    concert.down(38, 2 * BAR + 700).until(3 * BAR);
+    concert.at(3 * BAR + 10, new MendCommand.EraseHeld(false));
+    assertThat(concert.clip(A).layers().get(1).notesOut()).containsExactlyInAnyOrder(2L, 4L);
+    concert.at(3 * BAR + 20, new UndoCommand.Undo());
+    assertThat(concert.clip(A).layers()).hasSize(1);
+  }
+
   private static Concert fourBars(Note... notes) {
     return Concert.with(clip(A, 0, 4 * BAR, notes)).start();
   }

@@ -186,6 +186,7 @@ public final class Endings {
             .filter(b -> b.kind() != Kind.NOTE_OUT || !notesBack.contains(b.id()))
             .toList();
     next = Laps.withLap(next, part, lap.withBrought(rest));
+    next = Laps.withoutStray(next, part, stage.clip(part, recording.clip()));
     next = Steps.withoutNotes(NoteTaking.left(next, part, notes), Set.copyOf(notes));
     return Laps.withoutEmpty(next, part, begin);
   }

@@ -142,7 +142,8 @@ public final class Erasing {
   }
 
   private static Stage withOut(Stage stage, Erase erase, Take take, List<Brought> out) {
-    boolean begins = erase.layer() == 0;
+    // what it took out may have gone since, and its layer with that
+    boolean begins = take.layer(erase.layer()).isEmpty();
     int number = begins ? take.nextLayer() : erase.layer();
     List<Brought> all = new ArrayList<>(erase.out());
     all.addAll(out);

@@ -160,6 +160,26 @@ public final class Laps {
             part, is.mapTakes(take -> withoutStray(stage, part, is.id(), take, there)));
   }
 
+  /**
+   * No layer takes out what was never recorded, as is known only now; one that took out no more
+   * than that is none, and in no step.
+   *
+   * @param before the clip with those notes
+   */
+  static Stage withoutStray(Stage stage, PartId part, Clip before) {
+    Stage next = withoutStray(stage, part, before, stage.clip(part, before.id()));
+    for (Take take : stage.clip(part, before.id()).takes()) {
+      Take left = next.clip(part, before.id()).take(take.number());
+      for (Layer layer : take.allLayers().toList()) {
+        next =
+            left.layer(layer.number()).isEmpty()
+                ? Steps.withoutLayer(next, before.id(), take.number(), layer.number())
+                : next;
+      }
+    }
+    return next;
+  }
+
   /** A layer that took out no more than that goes too, and comes back where the redo is undone. */
   private static Take withoutStray(
       Stage stage, PartId part, ClipId clip, Take take, Predicate<Long> there) {
