@@ -271,7 +271,7 @@ export class Sound extends EventTarget {
 
   /** @param {{part: number, sound: object} | null} tried a sound that a part goes on with until it is let go */
   tries(tried) {
-    this.node?.port.postMessage({ tries: tried });
+    this.#tell({ tries: tried });
   }
 
   /**
