@@ -37,7 +37,9 @@ function ofServer(line) {
 
 /** @param {string} name of an npm package */
 function ofPage(name) {
-  const { version, license } = JSON.parse(readFileSync(`${FRONTEND}/node_modules/${name}/package.json`, "utf8"));
+  const { version, license } = JSON.parse(
+    readFileSync(`${FRONTEND}/node_modules/${name}/package.json`, "utf8"),
+  );
   return `  ${name} ${version}  ${license}`;
 }
 
@@ -55,6 +57,8 @@ const made = `${head}${MARK}\nIn the page:\n${page.join("\n")}\n\nIn the server:
 if (!process.argv.includes("--check")) {
   writeFileSync("NOTICE", made);
 } else if (made !== notice) {
-  console.error("NOTICE says something else than what the application carries: write it anew with ./ancora notice");
+  console.error(
+    "NOTICE says something else than what the application carries: write it anew with ./ancora notice",
+  );
   process.exit(1);
 }

@@ -39,6 +39,11 @@ public record Hindsight(Pages<Played> played, Pages<PlayedMove> moves) {
     return played.newest(note -> note.onMicros() >= micros);
   }
 
+  /** Whether a note that is remembered is in a clip, or will be. */
+  public boolean isRecorded(long noteId) {
+    return played.findNewest(note -> note.noteId() == noteId).filter(Played::recorded).isPresent();
+  }
+
   /** Moves at an instant or later, in the order of arrival. */
   public List<PlayedMove> movesSince(double micros) {
     return moves.newest(move -> move.micros() >= micros);

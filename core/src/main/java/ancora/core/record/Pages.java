@@ -70,6 +70,19 @@ public record Pages<T>(List<List<T>> pages) {
     return goes ? new Pages<>(pages.subList(1, pages.size())) : this;
   }
 
+  /** The newest that fits. */
+  Optional<T> findNewest(Predicate<T> fits) {
+    for (int i = pages.size() - 1; i >= 0; i--) {
+      List<T> page = pages.get(i);
+      for (int j = page.size() - 1; j >= 0; j--) {
+        if (fits.test(page.get(j))) {
+          return Optional.of(page.get(j));
+        }
+      }
+    }
+    return Optional.empty();
+  }
+
   /** This, with the newest that fits changed; the same if none does. */
   public Pages<T> mapNewest(Predicate<T> fits, UnaryOperator<T> change) {
     for (int i = pages.size() - 1; i >= 0; i--) {

@@ -234,6 +234,24 @@ class AlwaysHoldsTest {
   }
 
   /** Found by search: a layer came off by a late press, and an old note was passed under it. */
+  /**
+   * Two keys are down over a peel, and over the line at which the loop lapses for want of notes.
+   */
+  @Example
+  void whatIsHeldIntoALoopThatHasLapsedIsInItOnce() {
+    perform(
+        List.of(
+            act(0, 0, 12, 0, 0),
+            act(0, 0, 12, 0, 0),
+            act(0, 0, 12, 0, 0),
+            act(17479427, 0, 27, 1, 784),
+            act(2904, 0, 6, 9, 1081),
+            act(26721, 0, 4, 11, 11),
+            act(9206, 0, 17, 2, 55),
+            act(1981742, 0, 14, 0, 3)),
+        false);
+  }
+
   @Example
   void whatIsPassedUnderALayerThatIsOffIsTheSameHoweverOften() {
     theSamePerformanceGivesTheSameStage(

@@ -36,7 +36,8 @@ public final class NoteTaking {
   static Stage takeFromHindsight(Stage stage, PartId part, double sinceMicros, long over) {
     Stage next = stage;
     for (Played played : stage.on(part).hindsight().since(sinceMicros)) {
-      if (played.plain() && !played.recorded()) {
+      // with one that comes late the others may have come as well
+      if (played.plain() && !next.on(part).hindsight().isRecorded(played.noteId())) {
         next = take(next, part, played, over);
       }
     }
