@@ -199,3 +199,15 @@ test("a sound that was stopped from outside is said, and what was measured befor
   sound.hush();
   assert.equal(events.filter(([kind]) => kind === "stopped").length, 1, "what is hushed is not said");
 });
+
+test("a sound that is tried is heard on other devices too", () => {
+  const sound = new Sound(clock);
+  const told = [];
+  const stop = sound.tellAlso((message) => told.push(message));
+  const tried = { part: 1, sound: { drums: false, program: 4 } };
+  sound.tries(tried);
+  sound.tries(null);
+  stop();
+  sound.tries(tried);
+  assert.deepEqual(told, [{ tries: tried }, { tries: null }]);
+});
