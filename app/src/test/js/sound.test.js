@@ -211,3 +211,15 @@ test("a sound that is tried is heard on other devices too", () => {
   sound.tries(tried);
   assert.deepEqual(told, [{ tries: tried }, { tries: null }]);
 });
+
+test("blocks that came late are counted: the clock of the audio thread steps there", async () => {
+  const { sound } = await begun();
+  const says = (frame, micros) => nodes.at(-1).port.onmessage({ data: { clock: { frame, micros } } });
+  says(0, 0);
+  says(48_000, 1_000_900);
+  assert.equal(sound.breaks, 0);
+  says(96_000, 2_200_000);
+  assert.equal(sound.breaks, 1);
+  says(144_000, 3_200_000);
+  assert.equal(sound.breaks, 1);
+});

@@ -66,7 +66,10 @@ export class Outputs extends EventTarget {
     const here = several
       ? `This sound card has ${2 * this.pairCount} outputs.`
       : "This sound card has two outputs: something of its own needs another device.";
-    return this.devices.length ? here : `${here} Other devices have not been looked for.`;
+    const { breaks } = this.sound;
+    const times = breaks === 1 ? "once" : `${breaks} times`;
+    const broken = breaks ? ` This machine has broken the sound off ${times}: end other programs on it.` : "";
+    return `${here}${this.devices.length ? "" : " Other devices have not been looked for."}${broken}`;
   }
 
   /** @param {number} of a part, or {@link CLICK} @returns {string} */

@@ -57,6 +57,10 @@ export class Sound extends EventTarget {
     this.plan = null;
     /** delivery and output latency in microseconds, once known */
     this.delay = null;
+    /** how often this machine has broken the sound off since it began */
+    this.breaks = 0;
+    /** @type {{frame: number, micros: number} | null} what the audio thread last said of its clock */
+    this.lastClock = null;
     this.waiting = new Set();
     /** whether it should sound: else it is silent by intention */
     this.wanted = false;
@@ -124,6 +128,7 @@ export class Sound extends EventTarget {
     });
     this.node?.disconnect();
     this.node = node;
+    this.lastClock = null;
     node.port.onmessage = ({ data }) => this.#hear(data);
     node.onprocessorerror = () => this.#beginAnew(node);
     this.begun = performance.now();
@@ -326,7 +331,18 @@ export class Sound extends EventTarget {
       this.dispatchEvent(new CustomEvent("fault", { detail: message.fault }));
     } else if (message.clock) {
       const { frame, micros } = message.clock;
+      this.#countBreaks(message.clock);
       this.dispatchEvent(new CustomEvent("clock", { detail: { frame: frame + this.ahead, micros } }));
+    }
+  }
+
+  /** Where the audio thread's clock steps, blocks came too late: this machine has broken the sound off. */
+  #countBreaks(now) {
+    const before = this.lastClock;
+    this.lastClock = now;
+    const perFrame = 1e6 / this.context.sampleRate;
+    if (before && Math.abs(now.micros - before.micros - (now.frame - before.frame) * perFrame) > STALL) {
+      this.breaks++;
     }
   }
 

@@ -3,6 +3,7 @@ package ancora.app.stage;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import ancora.app.House;
+import ancora.app.LongTable;
 import ancora.app.Mutation;
 import ancora.app.PageStandIn;
 import ancora.app.ProtocolExamples;
@@ -52,7 +53,7 @@ class HostileWorldTest {
   private static final int MUTATIONS = Integer.getInteger("ancora.mutations", 100);
 
   /** Commands are broken 2000 times where they are read, without a socket. */
-  private static final int OF_OTHERS = 2000;
+  private static final int OF_OTHERS = Math.max(2000, MUTATIONS);
 
   private static final int AT_ONCE = 30;
   private static final int WATCHERS = 100;
@@ -115,6 +116,7 @@ class HostileWorldTest {
     long other = show();
     Random random = new Random(Long.getLong("ancora.seed", 20_261_127));
     int page = 0;
+    long all = 0;
     for (JsonNode example : ProtocolExamples.all()) {
       if (example.has("hello") || example.has("ping")) {
         continue;
@@ -123,6 +125,7 @@ class HostileWorldTest {
         hand.next("welcome");
         Set<Long> unanswered = new HashSet<>();
         int mutations = example.has("do") ? MUTATIONS : OF_OTHERS;
+        all += mutations;
         long seq = 0;
         for (long number = 1; number <= mutations; number++) {
           ObjectNode broken = Mutation.of((ObjectNode) example, random);
@@ -144,6 +147,7 @@ class HostileWorldTest {
         hand.done("{\"do\":\"reportDelay\",\"micros\":30000}");
       }
     }
+    LongTable.row("broken messages, each answered", "%,d of %s kinds".formatted(all, page));
     for (long each : new long[] {show, other}) {
       try (PageStandIn hand = new PageStandIn(house.port(), each, "comes later")) {
         assertThat(hand.next("welcome").has("plan")).isTrue();

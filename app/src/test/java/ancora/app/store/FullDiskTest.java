@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import ancora.app.House;
+import ancora.app.LongTable;
 import ancora.app.PageStandIn;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
@@ -117,5 +118,8 @@ class FullDiskTest {
         assertThat(house.bean(HouseNews.class).sentences()).isEmpty();
       }
     }
+    LongTable.row(
+        "a small disk filled and emptied %s times: commands kept".formatted(TIMES),
+        "%,d of %,d".formatted(acknowledged.size(), sent));
   }
 }
