@@ -38,7 +38,7 @@ if not exist "%jar%" goto build
 if not "%command%"=="build" goto start
 :build
 echo building: about a minute, the first time some more, as what it needs is fetched ...
-call mvn --batch-mode --no-transfer-progress --quiet -pl core,app -am package -Dmaven.test.skip=true || exit /b 1
+call mvn --batch-mode --no-transfer-progress --quiet -pl core,app -am package -DskipTests -Dmaven.test.skip=true || exit /b 1
 java -Djarmode=tools -jar "app\target\ancora-app-0.1.0.jar" extract --force --destination "%run%" >nul || exit /b 1
 if "%command%"=="build" exit /b 0
 :start
