@@ -1,5 +1,6 @@
 package ancora.app.safety;
 
+import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
@@ -9,8 +10,10 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.MediaType;
+import org.springframework.security.access.AccessDeniedException;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.core.AuthenticationException;
 import org.springframework.security.provisioning.InMemoryUserDetailsManager;
 import org.springframework.security.web.SecurityFilterChain;
 import org.springframework.security.web.authentication.LoginUrlAuthenticationEntryPoint;
@@ -46,8 +49,8 @@ class Doors {
 
   private static final String WATCHES = "view=watch";
 
-  /** What a page is made of, whoever asks for it. */
-  private static final String[] LOOKS = {"/built/**", "/img/**"};
+  /** What is there for whoever asks: what pages are made of, and another try. */
+  private static final String[] OPEN = {"/built/**", "/img/**", AGAIN};
 
   private static final Pattern WATCHED = Pattern.compile("/(shows|socket)/\\d+");
 
@@ -75,9 +78,7 @@ class Doors {
         .authorizeHttpRequests(
             requests ->
                 requests
-                    .requestMatchers(LOOKS)
-                    .permitAll()
-                    .requestMatchers(AGAIN)
+                    .requestMatchers(OPEN)
                     .permitAll()
                     .requestMatchers(Doors::isAskedByOneThatWatches)
                     .denyAll()
@@ -96,27 +97,7 @@ class Doors {
         .requestCache(cache -> cache.requestCache(new CookieRequestCache()))
         .exceptionHandling(
             handling ->
-                handling
-                    .authenticationEntryPoint(
-                        (request, response, none) -> {
-                          if (isPage(request)) {
-                            new LoginUrlAuthenticationEntryPoint(LOGIN)
-                                .commence(request, response, none);
-                          } else {
-                            say(response, HttpServletResponse.SC_UNAUTHORIZED, LOG_IN);
-                          }
-                        })
-                    .accessDeniedHandler(
-                        (request, response, denied) -> {
-                          if (denied instanceof CsrfException) {
-                            say(response, HttpServletResponse.SC_FORBIDDEN, OLD);
-                          } else if (isPage(request)
-                              && WATCHED.matcher(request.getServletPath()).matches()) {
-                            response.sendRedirect(request.getServletPath() + "?" + WATCHES);
-                          } else {
-                            say(response, HttpServletResponse.SC_FORBIDDEN, WATCH_ONLY);
-                          }
-                        }))
+                handling.authenticationEntryPoint(Doors::asked).accessDeniedHandler(Doors::refused))
         .build();
   }
 
@@ -134,13 +115,37 @@ class Doors {
                     .permitAll())
         .exceptionHandling(
             handling ->
-                handling.accessDeniedHandler(
-                    (request, response, denied) ->
-                        say(
-                            response,
-                            HttpServletResponse.SC_FORBIDDEN,
-                            denied instanceof CsrfException ? OLD : WATCH_ONLY)))
+                handling
+                    .authenticationEntryPoint(
+                        (request, response, none) ->
+                            say(response, HttpServletResponse.SC_FORBIDDEN, WATCH_ONLY))
+                    .accessDeniedHandler(Doors::refused))
         .build();
+  }
+
+  /** Who has not said a phrase is asked for it, if it is a person. */
+  private static void asked(
+      HttpServletRequest request, HttpServletResponse response, AuthenticationException none)
+      throws IOException, ServletException {
+    if (isPage(request)) {
+      new LoginUrlAuthenticationEntryPoint(LOGIN).commence(request, response, none);
+    } else {
+      say(response, HttpServletResponse.SC_UNAUTHORIZED, LOG_IN);
+    }
+  }
+
+  /** Who watches is shown what he may see of a show, and told of what he may not do. */
+  private static void refused(
+      HttpServletRequest request, HttpServletResponse response, AccessDeniedException denied)
+      throws IOException {
+    String path = request.getServletPath();
+    if (denied instanceof CsrfException) {
+      say(response, HttpServletResponse.SC_FORBIDDEN, OLD);
+    } else if (isPage(request) && WATCHED.matcher(path).matches()) {
+      response.sendRedirect(path + "?" + WATCHES);
+    } else {
+      say(response, HttpServletResponse.SC_FORBIDDEN, WATCH_ONLY);
+    }
   }
 
   private static InMemoryUserDetailsManager visitors(PassPhrases phrases) {

@@ -32,7 +32,8 @@ class TenMinutesTest {
         Stagehand hand = new Stagehand()) {
       Page page = hand.stage(house, 1);
       // what a test listens with would grow
-      page.evaluate("() => { globalThis.tapped.push = () => {}; globalThis.clocks.push = () => {}; }");
+      page.evaluate(
+          "() => { globalThis.tapped.push = () => {}; globalThis.clocks.push = () => {}; }");
       page.keyboard().press("Space");
       page.waitForFunction("() => ancora.state.transport.rolling");
       CDPSession browser = page.context().newCDPSession(page);
