@@ -85,9 +85,7 @@ export class Sound extends EventTarget {
       this.context = new AudioContext({ latencyHint: "interactive" });
       await this.#takeDevice();
       if (!this.context.audioWorklet) {
-        throw new Error(
-          isSecureContext ? "this browser has no audio thread" : "a page by plain http has none",
-        );
+        throw new Error("this browser has no audio thread here; use another one, or open the page by https");
       }
       this.context.addEventListener("statechange", () => this.#changed());
       const [bank, decoder] = await Promise.all([
