@@ -32,10 +32,10 @@ import java.util.Set;
  *
  * @param heard what was heard live
  * @param recording what is, or was, being recorded onto the clip
- * @param erasing the pitches that are being erased
+ * @param erasing what is being erased
  */
 public record Silences(
-    HeardLive heard, Optional<Silences.Recorded> recording, List<Erase.Stroke> erasing)
+    HeardLive heard, Optional<Silences.Recorded> recording, Optional<Silences.Erased> erasing)
     implements Silencing {
 
   /**
@@ -108,6 +108,31 @@ public record Silences(
     }
   }
 
+  /**
+   * What of a hold of erase makes notes silent.
+   *
+   * @param down the pitches that are held
+   * @param end the first tick at which it erases no more: a take is heard from there on
+   * @param stands where the loop stands
+   * @param window its window
+   */
+  record Erased(List<Erase.Stroke> down, long end, Vamp stands, LoopWindow window) {
+
+    Silence of(Note note) {
+      return down.stream()
+          .filter(stroke -> stroke.pitch() == note.pitch() && isPassed(note, stroke.from()))
+          .map(stroke -> Silence.from(stroke.from()))
+          .reduce(Silence.NONE, Silence::orLater);
+    }
+
+    /** What is passed before the end is taken out, and does not come back; a drone is at once. */
+    private boolean isPassed(Note note, long from) {
+      boolean drone = note.length() >= window.length();
+      return end == Ticks.OPEN
+          || (drone ? from : stands.in(window).passed(note.meant(), from)) < end;
+    }
+  }
+
   /** Of a clip as it sounds, or will sound. */
   static Silences of(Stage stage, PartId part, Vamp vamp, Clip clip) {
     return new Silences(
@@ -117,13 +142,26 @@ public record Silences(
             .hands()
             .eraseOn(part)
             .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
-            .map(erase -> erase.open().toList())
-            .orElse(List.of()));
+            .map(erase -> erased(stage, part, vamp, clip, erase)));
+  }
+
+  private static Erased erased(Stage stage, PartId part, Vamp vamp, Clip clip, Erase erase) {
+    return new Erased(
+        erase.open().toList(), hears(stage, part), standing(vamp, clip), clip.window());
+  }
+
+  /** Where a loop stands, wherever it came in. */
+  private static Vamp standing(Vamp vamp, Clip clip) {
+    return Vamp.of(clip.id(), vamp.phase(), 0).withBreather(vamp.breather());
+  }
+
+  private static long hears(Stage stage, PartId part) {
+    return stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
   }
 
   /** Of a clip onto which nothing is recorded. */
   static Silences heardIn(Vamp vamp) {
-    return new Silences(vamp.heard(), Optional.empty(), List.of());
+    return new Silences(vamp.heard(), Optional.empty(), Optional.empty());
   }
 
   @Override
@@ -136,12 +174,7 @@ public record Silences(
     if (recording.isPresent()) {
       silence = silence.orLater(recording.get().of(layer, note));
     }
-    for (Erase.Stroke stroke : erasing) {
-      if (stroke.pitch() == note.pitch()) {
-        silence = silence.orLater(Silence.from(stroke.from()));
-      }
-    }
-    return silence;
+    return erasing.isPresent() ? silence.orLater(erasing.get().of(note)) : silence;
   }
 
   @Override
@@ -177,7 +210,7 @@ public record Silences(
             ages(stage, part, recording),
             recording.range(),
             recording.edge(),
-            Vamp.of(clip.id(), vamp.phase(), 0).withBreather(vamp.breather()),
+            standing(vamp, clip),
             clip.window()));
   }
 
@@ -218,8 +251,7 @@ public record Silences(
     if (Sounding.isShort(stage, clip)) {
       return vamp.from();
     }
-    long heard = stage.on(part).hears().map(TakeSwitch::at).orElse(Ticks.OPEN);
-    return Math.min(heard, Endings.ownEnd(stage, part).orElse(Ticks.OPEN));
+    return Math.min(hears(stage, part), Endings.ownEnd(stage, part).orElse(Ticks.OPEN));
   }
 
   /** In a punch that goes on an attempt is old once its pass is over. */

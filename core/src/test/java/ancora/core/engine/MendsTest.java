@@ -347,6 +347,20 @@ class MendsTest {
     assertThat(concert.clip(A).notes()).isEqualTo(FOUR.notes().toList());
   }
 
+  /** At a tempo whose lines lie between microseconds: the plan for the line comes just after it. */
+  @Test
+  void aHoldEndsWhereATakeIsHeardAndItsDownbeatSounds() {
+    Clip two = FOUR.with(FOUR.take().withNumber(2)).withHeard(1);
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(KEYS, part -> Concert.shelved(part, two))
+                    .withTempo(ancora.core.time.Tempo.of(91.7)));
+    concert.start().at(5300, new MendCommand.EraseHeld(true)).down(36, 5400);
+    concert.at(5600, new MendCommand.HearTake(KEYS, A, 1, false)).until(4 * BAR);
+    assertThat(concert.attacks(36, 0)).containsExactly(0L, 1920L, BAR, 2 * BAR, 3 * BAR);
+  }
+
   @Test
   void whatWasUndoneWhileItsPitchWasHeldIsNotErased() {
     Concert concert = vamping().press(0).hit(60, 480).press(BAR - 10).until(BAR + 10);
