@@ -127,6 +127,10 @@ interface ShowMapper {
       from clips where show_id = #{showId} order by part_id, place""")
   List<ClipRow> clips(long showId);
 
+  /** The clips that have a sound of their own out of a sound bank: few, of however many. */
+  @Select("select body from clips where show_id = #{showId} and body like '%\"bank\":\"%'")
+  List<String> clipsWithBanks(long showId);
+
   @Insert("merge into parts key (show_id, id) values (#{showId}, #{id}, #{place}, #{body})")
   void mergePart(PartRow row);
 

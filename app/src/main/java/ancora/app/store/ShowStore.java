@@ -43,6 +43,7 @@ import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.function.ToLongFunction;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javax.sql.DataSource;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -130,7 +131,7 @@ public class ShowStore {
    *
    * @param sections in their order
    * @param pennants of its parts
-   * @param banks the sound banks of its parts by their digests, with what they are called
+   * @param banks the sound banks of its parts and clips by their digests, with what they are called
    */
   public record Look(List<Section> sections, List<Integer> pennants, Map<String, String> banks) {}
 
@@ -140,8 +141,10 @@ public class ShowStore {
       List<JsonNode> parts =
           mapper.parts(id).stream().map(row -> CoreJson.read(row.body(), JsonNode.class)).toList();
       Map<String, String> banks = new TreeMap<>();
-      parts.stream()
-          .flatMap(part -> part.findParents("bank").stream())
+      Stream<JsonNode> clips =
+          mapper.clipsWithBanks(id).stream().map(clip -> CoreJson.read(clip, JsonNode.class));
+      Stream.concat(parts.stream(), clips)
+          .flatMap(one -> one.findParents("bank").stream())
           .filter(sound -> sound.get("bank").isTextual())
           .forEach(sound -> banks.put(sound.get("bank").asText(), sound.path("file").asText()));
       return new Look(

@@ -25,6 +25,7 @@ import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
+import ancora.core.sound.BankSound;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
 import ancora.core.time.EntryUnit;
@@ -87,6 +88,20 @@ class ShowStoreTest {
         .withNewPart("Kit", Sound.kit(8))
         .withNewPart("Bass", Sound.of(33))
         .withNextId(90_000);
+  }
+
+  @Test
+  void aShowNamesTheBanksOfItsPartsAndOfItsClipsOwnSounds() {
+    PartId bass = show().parts().get(1).id();
+    Clip own = clip(7, 3).withSound(Optional.of(ofBank("c0", "Choir.sf2")));
+    long id =
+        store.add(
+            show().mapPart(bass, p -> p.withSound(ofBank("0b", "Bow.sf2")).withClip(own)), false);
+    assertThat(store.look(id).banks().values()).containsExactly("Bow.sf2", "Choir.sf2");
+  }
+
+  private static Sound ofBank(String digest, String file) {
+    return Sound.of(4).withOwn(Optional.of(new BankSound(digest.repeat(32), file, 0, "Voices")));
   }
 
   @Test
