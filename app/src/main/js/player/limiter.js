@@ -11,6 +11,9 @@ const HAIR_DECIBELS = 0.05;
 
 const CEILING = 10 ** ((CEILING_DECIBELS - HAIR_DECIBELS) / 20);
 
+/** Frames of a block. */
+export const BLOCK = 128;
+
 /** Of what it holds down it lets go by two thirds in this, in seconds. */
 const RELEASE = 0.08;
 
@@ -32,6 +35,7 @@ export class Limiter {
   constructor(rate) {
     this.on = true;
     this.sides = [new TruePeak(), new TruePeak()];
+    this.peaks = [new Float64Array(BLOCK), new Float64Array(BLOCK)];
     /** over so many frames the gain is the lowest, and then the mean */
     this.span = framesAhead(rate) - PEAK_BEHIND + 1;
     this.keeps = Math.exp(-1 / (RELEASE * rate));
@@ -49,13 +53,16 @@ export class Limiter {
   }
 
   /**
-   * @param {Float32Array} left
+   * @param {Float32Array} left at most {@link BLOCK} frames
    * @param {Float32Array} right
    * @param {Float32Array} gains is given, for each frame, the gain of the frame {@link framesAhead} before it
    */
   listen(left, right, gains) {
+    const [one, other] = this.peaks;
+    this.sides[0].measure(left, CEILING, one);
+    this.sides[1].measure(right, CEILING, other);
     for (let i = 0; i < gains.length; i++) {
-      const peak = Math.max(this.sides[0].next(left[i], CEILING), this.sides[1].next(right[i], CEILING));
+      const peak = Math.max(one[i], other[i]);
       const needed = this.on && peak > CEILING ? CEILING / peak : 1;
       gains[i] = this.#mean(this.#ease(this.#lowestWith(needed)));
       this.lowest = Math.min(this.lowest, gains[i]);

@@ -83,12 +83,19 @@ export class Loudness {
    * @param {Float32Array} right
    */
   take(left, right) {
-    const [[a, b], [c, d]] = this.filters;
-    for (let i = 0; i < left.length; i++) {
-      const l = b.next(a.next(left[i]));
-      const r = d.next(c.next(right[i]));
-      this.power += l * l + r * r;
-      if (++this.frames === this.stepFrames) {
+    const [left1, left2] = this.filters[0];
+    const [right1, right2] = this.filters[1];
+    for (let i = 0; i < left.length;) {
+      const until = Math.min(left.length, i + this.stepFrames - this.frames);
+      this.frames += until - i;
+      let power = 0;
+      for (; i < until; i++) {
+        const l = left2.next(left1.next(left[i]));
+        const r = right2.next(right1.next(right[i]));
+        power += l * l + r * r;
+      }
+      this.power += power;
+      if (this.frames === this.stepFrames) {
         this.#step();
       }
     }
@@ -105,7 +112,11 @@ export class Loudness {
 
   /** @returns {number} LUFS of the last 3 s; −Infinity if nothing sounded */
   shortTerm() {
-    return decibels(this.recent.reduce((sum, power) => sum + power, 0) / STEPS_OF_SHORT_TERM);
+    let sum = 0;
+    for (let i = 0; i < STEPS_OF_SHORT_TERM; i++) {
+      sum += this.recent[i];
+    }
+    return decibels(sum / STEPS_OF_SHORT_TERM);
   }
 
   /** @returns {number} LUFS of all of it, without what is too soft to count; −Infinity if nothing does */

@@ -1,10 +1,8 @@
-import { Limiter, framesAhead } from "./limiter.js";
+import { BLOCK, Limiter, framesAhead } from "./limiter.js";
 import { Loudness } from "./loudness.js";
 
 /** So many reports a second. */
 const REPORTS = 20;
-
-const BLOCK = 128;
 
 /**
  * What all goes through at the end, and what measures it. Input 0 is the whole, which is held down where it would peak
@@ -24,6 +22,7 @@ class MasterProcessor extends AudioWorkletProcessor {
     const ahead = framesAhead(sampleRate);
     this.delays = Array.from({ length: numberOfOutputs }, () => [0, 1].map(() => new Delay(ahead)));
     this.levels = new Float32Array(3 + numberOfInputs - 1);
+    this.said = { levels: this.levels };
     this.reportFrames = Math.round(sampleRate / REPORTS / BLOCK) * BLOCK;
     this.port.onmessage = ({ data: { limited } }) => (this.limiter.on = limited);
   }
@@ -52,7 +51,7 @@ class MasterProcessor extends AudioWorkletProcessor {
     if (currentFrame % this.reportFrames < BLOCK) {
       levels[1] = this.limiter.lowest;
       levels[2] = this.loudness.shortTerm();
-      this.port.postMessage({ levels });
+      this.port.postMessage(this.said);
       this.limiter.lowest = 1;
       levels.fill(0);
     }

@@ -35,33 +35,36 @@ export class TruePeak {
 
   /** @param {Float32Array} samples the next */
   take(samples) {
-    for (const sample of samples) {
-      this.peak = Math.max(this.peak, this.next(sample));
+    for (const peak of this.measure(samples, 0, new Float64Array(samples.length))) {
+      this.peak = Math.max(this.peak, peak);
     }
   }
 
   /**
-   * @param {number} sample the next
-   * @param {number} [floor] peaks that are no higher need not be found
-   * @returns {number} how high it peaks around the sample {@link PEAK_BEHIND} before; 0 if certainly not above the floor
+   * A block at once and in one loop, as the audio thread is to make no numbers on the heap.
+   *
+   * @param {Float32Array} samples the next
+   * @param {number} floor peaks that are no higher need not be found
+   * @param {Float64Array} peaks is given, for each sample, how high it peaks around the sample {@link PEAK_BEHIND}
+   *     before; 0 if certainly not above the floor
    */
-  next(sample, floor = 0) {
-    this.ring[this.at] = sample;
-    this.ring[this.at + TAPS] = sample;
-    this.at = (this.at + 1) % TAPS;
-    this.loud = Math.abs(sample) * MOST > floor ? TAPS : this.loud - 1;
-    return this.loud > 0 ? this.#highest() : 0;
-  }
-
-  #highest() {
-    let highest = 0;
-    for (const weights of PHASES) {
-      let sum = 0;
-      for (let tap = 0; tap < TAPS; tap++) {
-        sum += weights[tap] * this.ring[this.at + tap];
+  measure(samples, floor, peaks) {
+    const { ring } = this;
+    for (let i = 0; i < samples.length; i++) {
+      ring[this.at] = samples[i];
+      ring[this.at + TAPS] = samples[i];
+      this.at = (this.at + 1) % TAPS;
+      this.loud = Math.abs(samples[i]) * MOST > floor ? TAPS : this.loud - 1;
+      let highest = 0;
+      for (let phase = 0; phase < TIMES && this.loud > 0; phase++) {
+        let sum = 0;
+        for (let tap = 0; tap < TAPS; tap++) {
+          sum += PHASES[phase][tap] * ring[this.at + tap];
+        }
+        highest = Math.max(highest, Math.abs(sum));
       }
-      highest = Math.max(highest, Math.abs(sum));
+      peaks[i] = highest;
     }
-    return highest;
+    return peaks;
   }
 }
