@@ -534,6 +534,7 @@ final class Model {
     }
     return part.erase != null
         && part.erase.clip == part.vamp.clip
+        && part.erase.take == part.vamp.clip.take()
         && part.erase.strokes.stream()
             .anyMatch(s -> s.until == NEVER && s.pitch == note.pitch && now >= s.from);
   }
