@@ -3,7 +3,7 @@ package ancora.app;
 import ancora.app.safety.Safety;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
-import org.springframework.boot.autoconfigure.security.servlet.UserDetailsServiceAutoConfiguration;
+import org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoConfiguration;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
 
 /** Starts Ancora. Who comes in is known by a pass phrase, if at all: there are no users. */

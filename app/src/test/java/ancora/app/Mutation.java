@@ -1,9 +1,9 @@
 package ancora.app;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -74,7 +74,7 @@ public final class Mutation {
 
   private static List<String> names(ObjectNode object) {
     List<String> names = new ArrayList<>();
-    object.fieldNames().forEachRemaining(names::add);
+    object.propertyNames().forEach(names::add);
     return names;
   }
 
@@ -88,7 +88,7 @@ public final class Mutation {
     return switch (random.nextInt(7)) {
       case 0 -> json.nullNode();
       case 1 -> json.booleanNode(random.nextBoolean());
-      case 2 -> json.textNode(TEXTS[random.nextInt(TEXTS.length)]);
+      case 2 -> json.stringNode(TEXTS[random.nextInt(TEXTS.length)]);
       case 3 -> json.numberNode(NUMBERS[random.nextInt(NUMBERS.length)]);
       case 4 -> json.numberNode(random.nextLong());
       case 5 -> json.arrayNode().addNull().add(random.nextInt());

@@ -1,8 +1,8 @@
 package ancora.app;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.WebSocket;
@@ -18,7 +18,7 @@ import java.util.stream.Stream;
 /** A page without a browser: speaks the protocol of {@code docs/protocol.md} over a real socket. */
 public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   /** What does not come within so many seconds does not come on the busiest machine. */
   private static final int PATIENCE = 60;
@@ -53,7 +53,7 @@ public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
       ObjectNode node = (ObjectNode) JSON.readTree(command);
       say(node.put("seq", ++seq).put("stamp", stamp).toString());
       return seq;
-    } catch (com.fasterxml.jackson.core.JsonProcessingException impossible) {
+    } catch (tools.jackson.core.JacksonException impossible) {
       throw new IllegalArgumentException(impossible);
     }
   }
@@ -89,7 +89,7 @@ public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
     long number = command(command, now());
     return next(m -> m.path("ack").asLong() == number || m.path("refused").asLong() == number)
         .path("why")
-        .asText();
+        .asString();
   }
 
   /** Server time. */
@@ -151,7 +151,7 @@ public final class PageStandIn implements WebSocket.Listener, AutoCloseable {
     if (last) {
       try {
         heard.add(JSON.readTree(partial.toString()));
-      } catch (com.fasterxml.jackson.core.JsonProcessingException broken) {
+      } catch (tools.jackson.core.JacksonException broken) {
         throw new AssertionError(broken);
       }
       partial.setLength(0);

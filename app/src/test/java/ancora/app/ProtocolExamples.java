@@ -1,7 +1,7 @@
 package ancora.app;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -20,7 +20,7 @@ public final class ProtocolExamples {
       if (line.startsWith("```")) {
         inside = line.equals("```jsonl");
       } else if (inside) {
-        examples.add(new ObjectMapper().readTree(line));
+        examples.add(JsonMapper.shared().readTree(line));
       }
     }
     return examples;

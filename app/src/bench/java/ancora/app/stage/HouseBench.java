@@ -13,9 +13,9 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import com.sun.management.OperatingSystemMXBean;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
@@ -49,7 +49,7 @@ class HouseBench {
 
   private static final int LINES = 60_000;
   private static final long APART = 60_000;
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   @TempDir Path data;
   private final List<String> rows = new ArrayList<>();

@@ -4,8 +4,7 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.sound.BankFile;
 import ancora.core.sound.BankFile.Preset;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -42,7 +41,7 @@ public class Banks {
   private static final long LEFT = 64L << 20;
 
   private static final Pattern DIGEST = Pattern.compile("[0-9a-f]{64}");
-  private static final ObjectMapper JSON = JsonMapper.builder().build();
+  private static final JsonMapper JSON = JsonMapper.builder().build();
   private static final String SOUNDS = ".json";
   private static final String BANK = ".bank";
   private static final String COMING = ".coming";

@@ -7,9 +7,9 @@ import ancora.core.file.Choice;
 import ancora.core.file.MidiSong;
 import ancora.core.file.Wanted;
 import ancora.core.show.PartId;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -26,7 +26,7 @@ import java.util.OptionalInt;
  */
 final class ChoiceJson {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
   private static final int MOST = 2048;
 
   private ChoiceJson() {}
@@ -36,7 +36,7 @@ final class ChoiceJson {
       JsonNode node = JSON.readTree(text);
       Refusal.unless(node != null && node.isObject(), "That choice is not understood.");
       return node;
-    } catch (JsonProcessingException notJson) {
+    } catch (JacksonException notJson) {
       throw new Refusal("That choice is not understood.");
     }
   }

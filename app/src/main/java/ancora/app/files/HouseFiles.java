@@ -24,7 +24,7 @@ import ancora.core.run.RunHistory;
 import ancora.core.show.Part;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
-import com.fasterxml.jackson.databind.JsonNode;
+import tools.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.time.LocalDateTime;

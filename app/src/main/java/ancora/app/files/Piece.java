@@ -5,7 +5,7 @@ import ancora.core.file.MidiFile;
 import ancora.core.run.Rendering;
 import ancora.core.run.Run;
 import ancora.core.show.Show;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Something with a beginning and an end that leaves the house.

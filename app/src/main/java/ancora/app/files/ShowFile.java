@@ -8,20 +8,17 @@ import ancora.core.run.Run;
 import ancora.core.run.WholeRun;
 import ancora.core.show.Show;
 import ancora.core.show.WholeShow;
-import com.fasterxml.jackson.core.JsonEncoding;
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.core.JsonToken;
-import com.fasterxml.jackson.core.StreamReadConstraints;
-import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.json.JsonMapper;
-import com.fasterxml.jackson.databind.node.MissingNode;
+import tools.jackson.core.JsonEncoding;
+import tools.jackson.core.json.JsonFactory;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonToken;
+import tools.jackson.core.StreamReadConstraints;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.MissingNode;
 import java.io.ByteArrayOutputStream;
-import java.io.IOException;
 import java.io.OutputStream;
-import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -46,12 +43,13 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
 
   private static final int DEEPEST = 64;
 
-  private static final ObjectMapper JSON = JsonMapper.builder().build();
-
-  static {
-    JSON.getFactory()
-        .setStreamReadConstraints(StreamReadConstraints.builder().maxNestingDepth(DEEPEST).build());
-  }
+  private static final JsonMapper JSON =
+      JsonMapper.builder(
+              JsonFactory.builder()
+                  .streamReadConstraints(
+                      StreamReadConstraints.builder().maxNestingDepth(DEEPEST).build())
+                  .build())
+          .build();
 
   /**
    * A run in a file.
@@ -72,8 +70,6 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
       for (PerformedRun run : runs) {
         file.add(run);
       }
-    } catch (IOException impossible) {
-      throw new UncheckedIOException(impossible);
     }
     return out.toByteArray();
   }
@@ -83,29 +79,27 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
     private final JsonGenerator out;
 
     /** Begins it, with the show. */
-    Writing(OutputStream to, Show show) throws IOException {
-      out = JSON.getFactory().createGenerator(to, JsonEncoding.UTF8);
-      out.setPrettyPrinter(new DefaultPrettyPrinter());
-      out.setCodec(JSON);
+    Writing(OutputStream to, Show show) {
+      out = JSON.writerWithDefaultPrettyPrinter().createGenerator(to, JsonEncoding.UTF8);
       out.writeStartObject();
-      out.writeStringField("format", FORMAT);
-      out.writeNumberField("version", VERSION);
-      out.writeFieldName("show");
+      out.writeStringProperty("format", FORMAT);
+      out.writeNumberProperty("version", VERSION);
+      out.writeName("show");
       out.writeTree(CoreJson.write(show));
-      out.writeArrayFieldStart("runs");
+      out.writeArrayPropertyStart("runs");
     }
 
-    void add(PerformedRun run) throws IOException {
+    void add(PerformedRun run) {
       out.writeStartObject();
-      out.writeNumberField("began", run.began());
-      out.writeStringField("name", run.name());
-      out.writeFieldName("run");
+      out.writeNumberProperty("began", run.began());
+      out.writeStringProperty("name", run.name());
+      out.writeName("run");
       out.writeTree(CoreJson.write(run.run()));
       out.writeEndObject();
     }
 
     @Override
-    public void close() throws IOException {
+    public void close() {
       out.writeEndArray();
       out.writeEndObject();
       out.close();
@@ -114,12 +108,10 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
 
   /** Reads a file; refuses, in a sentence, what is none, or of a later version. */
   public static ShowFile read(byte[] bytes) {
-    try (CountingParser in = new CountingParser(JSON.getFactory().createParser(bytes))) {
+    try (CountingParser in = new CountingParser(JSON.createParser(bytes))) {
       return new Reading(in).file();
-    } catch (JsonProcessingException malformed) {
+    } catch (JacksonException malformed) {
       throw new Refusal("That is not JSON, or it is cut off: export it again.");
-    } catch (IOException impossible) {
-      throw new UncheckedIOException(impossible);
     }
   }
 
@@ -136,9 +128,9 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
       this.in = in;
     }
 
-    ShowFile file() throws IOException {
+    ShowFile file() {
       Refusal.unless(in.nextToken() == JsonToken.START_OBJECT, "That file is no JSON object.");
-      while (in.nextToken() == JsonToken.FIELD_NAME) {
+      while (in.nextToken() == JsonToken.PROPERTY_NAME) {
         String field = in.currentName();
         in.anew();
         in.nextToken();
@@ -158,14 +150,14 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
           show.orElseThrow(() -> new Refusal("There is no show in that file.")), runs);
     }
 
-    private JsonNode tree() throws IOException {
-      return JSON.readTree(in);
+    private JsonNode tree() {
+      return in.readValueAsTree();
     }
 
     /** What says that it is a show comes first in what Ancora writes, and is looked at first. */
     private void checkHead() {
       Refusal.unless(
-          format.asText().equals(FORMAT),
+          format.asString("").equals(FORMAT),
           "That JSON file is no show: choose one that was exported as a show.");
       Refusal.unless(
           version.isInt() && version.intValue() >= 1, "The show's file does not say its version.");
@@ -185,7 +177,7 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
       show = Optional.of(read);
     }
 
-    private void takeRuns() throws IOException {
+    private void takeRuns() {
       checkHead();
       Refusal.unless(in.currentToken() == JsonToken.START_ARRAY, "The runs of that file are none.");
       while (in.nextToken() != JsonToken.END_ARRAY) {
@@ -213,7 +205,7 @@ public record ShowFile(Show show, List<PerformedRun> runs) {
         notes += part.path("hands").size();
         for (JsonNode passage : part.path("passages")) {
           for (JsonNode round : passage.path("rounds")) {
-            notes += Math.max(1, round.path("times").asLong()) * round.path("notes").size();
+            notes += Math.max(1, round.path("times").asLong(0)) * round.path("notes").size();
           }
         }
       }

@@ -2,10 +2,10 @@ package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.show.Adjustment;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
-import com.fasterxml.jackson.databind.node.TextNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.StringNode;
 import java.util.OptionalDouble;
 import java.util.regex.Pattern;
 
@@ -26,9 +26,9 @@ final class AdjustmentJson {
   /** Whether it is one, and no value. */
   static boolean isOne(JsonNode node) {
     return node.has(KNOB)
-        || node.isTextual()
-            && (node.textValue().matches(TOGGLE + "|" + HELD + "|next|previous")
-                || BY.matcher(node.textValue()).matches());
+        || node.isString()
+            && (node.stringValue().matches(TOGGLE + "|" + HELD + "|next|previous")
+                || BY.matcher(node.stringValue()).matches());
   }
 
   static Adjustment read(JsonNode node) {
@@ -48,12 +48,12 @@ final class AdjustmentJson {
           place(node, "at"),
           place(node, "was"));
     }
-    return switch (node.textValue()) {
+    return switch (node.stringValue()) {
       case TOGGLE -> new Adjustment.Toggle();
       case HELD -> new Adjustment.Held();
       case "next" -> new Adjustment.By(1);
       case "previous" -> new Adjustment.By(-1);
-      default -> new Adjustment.By(Double.parseDouble(node.textValue()));
+      default -> new Adjustment.By(Double.parseDouble(node.stringValue()));
     };
   }
 
@@ -65,15 +65,15 @@ final class AdjustmentJson {
 
   static JsonNode write(Adjustment adjustment) {
     if (adjustment instanceof Adjustment.Toggle) {
-      return TextNode.valueOf(TOGGLE);
+      return StringNode.valueOf(TOGGLE);
     }
     if (adjustment instanceof Adjustment.Held) {
-      return TextNode.valueOf(HELD);
+      return StringNode.valueOf(HELD);
     }
     if (adjustment instanceof Adjustment.By by) {
       double much = by.amount();
       String number = much == Math.rint(much) ? String.valueOf((long) much) : String.valueOf(much);
-      return TextNode.valueOf(much > 0 ? "+" + number : number);
+      return StringNode.valueOf(much > 0 ? "+" + number : number);
     }
     Adjustment.Knob knob = (Adjustment.Knob) adjustment;
     ObjectNode node = JsonNodeFactory.instance.objectNode();

@@ -2,8 +2,8 @@ package ancora.app.journal;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
-import com.fasterxml.jackson.databind.JsonMappingException;
-import com.fasterxml.jackson.databind.exc.MismatchedInputException;
+import tools.jackson.databind.DatabindException;
+import tools.jackson.databind.exc.MismatchedInputException;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
@@ -52,15 +52,15 @@ final class BrokenValue {
 
   /** The place of it, as {@code “shelf[1].name”}. */
   private static String where(Exception wrong) {
-    if (!(wrong instanceof JsonMappingException json) || json.getPath().isEmpty()) {
+    if (!(wrong instanceof DatabindException json) || json.getPath().isEmpty()) {
       return "What is there";
     }
     StringBuilder path = new StringBuilder();
-    for (JsonMappingException.Reference step : json.getPath()) {
-      if (step.getFieldName() == null) {
+    for (DatabindException.Reference step : json.getPath()) {
+      if (step.getPropertyName() == null) {
         path.append('[').append(step.getIndex()).append(']');
       } else {
-        path.append(path.isEmpty() ? "" : ".").append(step.getFieldName());
+        path.append(path.isEmpty() ? "" : ".").append(step.getPropertyName());
       }
     }
     return "“" + Names.cut(path.toString(), LONGEST) + "”";

@@ -2,10 +2,10 @@ package ancora.app.journal;
 
 import ancora.core.show.Balance;
 import ancora.core.time.Ticks;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
@@ -35,7 +35,7 @@ enum CameLater {
       node -> {
         if (!node.has("limited")) {
           node.put("limited", true);
-          double level = node.path("level").asDouble() - 5;
+          double level = node.path("level").asDouble(0) - 5;
           node.put("level", Math.max(Balance.SILENCE, level));
         }
       }),
@@ -43,8 +43,8 @@ enum CameLater {
   /** How a clip comes in; it once was from the top, or in step. */
   MANNER(
       node -> {
-        String before = node.path("inStep").asBoolean() ? "IN_STEP" : "FROM_THE_TOP";
-        lacking(node, "comesIn", JsonNodeFactory.instance.textNode(before));
+        String before = node.path("inStep").asBoolean(false) ? "IN_STEP" : "FROM_THE_TOP";
+        lacking(node, "comesIn", JsonNodeFactory.instance.stringNode(before));
       }),
 
   /** How a clip goes round. */
@@ -85,7 +85,7 @@ enum CameLater {
   KEPT(number(0, "more")),
 
   /** A control; it once was of a MIDI device always. */
-  CONTROL(node -> lacking(node, "key", JsonNodeFactory.instance.textNode(""))),
+  CONTROL(node -> lacking(node, "key", JsonNodeFactory.instance.stringNode(""))),
 
   /** What undo takes back. */
   STEP(nothing("turned")),
@@ -94,7 +94,7 @@ enum CameLater {
   EDIT(
       nothing("toPart", "toClip", "factor", "set", "add", "velocity", "layer", "grid", "feelOf"),
       node -> {
-        boolean moves = List.of("move", "copy").contains(node.path("by").asText());
+        boolean moves = List.of("move", "copy").contains(node.path("by").asString(""));
         (moves ? number(0, "ticks") : nothing("ticks")).accept(node);
       },
       number(0, "semitones"),
@@ -154,7 +154,7 @@ enum CameLater {
 
   /** A cue, and what it replaced, with the unit by which it was asked for. */
   private static ObjectNode withUnit(ObjectNode cue) {
-    lacking(cue, "unit", JsonNodeFactory.instance.textNode("BAR"));
+    lacking(cue, "unit", JsonNodeFactory.instance.stringNode("BAR"));
     if (cue.path("replaced") instanceof ObjectNode before) {
       cue.set("replaced", withUnit(before));
     }

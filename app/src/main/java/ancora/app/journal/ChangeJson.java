@@ -14,9 +14,9 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -78,7 +78,7 @@ final class ChangeJson {
   // kinds of changes that there were
 
   private static Change earlier(JsonNode change) {
-    return switch (change.path("of").asText()) {
+    return switch (change.path("of").asString("")) {
       case "part" -> both(change, (c, state) -> EMPTY.withParts(placed(c, state, Part.class)));
       case "order" -> both(change, (c, ids) -> EMPTY.withParts(numbered(ids, ChangeJson::anyPart)));
       case "clip" -> both(change, (c, clip) -> shelf(c, one(clip, Clip.class)));
@@ -113,14 +113,14 @@ final class ChangeJson {
     boolean stays = change.path("before").isObject() && change.path("after").isObject();
     IntFunction<Object> any = type == Part.class ? ChangeJson::anyPart : ChangeJson::anySection;
     List<T> all = new ArrayList<>();
-    IntStream.range(0, stays ? 0 : change.path("place").asInt())
+    IntStream.range(0, stays ? 0 : change.path("place").asInt(0))
         .forEach(i -> all.add(type.cast(any.apply(-1 - i))));
     all.addAll(one(state, type));
     return all;
   }
 
   private static <T> List<T> numbered(JsonNode ids, IntFunction<T> any) {
-    return StreamSupport.stream(ids.spliterator(), false).map(id -> any.apply(id.asInt())).toList();
+    return StreamSupport.stream(ids.spliterator(), false).map(id -> any.apply(id.asInt(0))).toList();
   }
 
   private static Part anyPart(int id) {
@@ -132,13 +132,13 @@ final class ChangeJson {
   }
 
   private static Show shelf(JsonNode change, List<Clip> clips) {
-    return EMPTY.withParts(List.of(anyPart(change.path("part").asInt()).withShelf(clips)));
+    return EMPTY.withParts(List.of(anyPart(change.path("part").asInt(0)).withShelf(clips)));
   }
 
   /** A clip without music that has some components. */
   private static Clip clip(JsonNode change, ObjectNode some) {
     Clip any =
-        Clip.of(new ClipId(change.path("clip").asInt()), "a", new LoopWindow(0, 3840), List.of());
+        Clip.of(new ClipId(change.path("clip").asInt(0)), "a", new LoopWindow(0, 3840), List.of());
     ObjectNode node = (ObjectNode) CoreJson.write(any);
     node.putArray("takes");
     node.putArray("heard").add(0);
@@ -149,27 +149,27 @@ final class ChangeJson {
   private static Show takes(JsonNode change, List<Take> takes) {
     ObjectNode some = JsonNodeFactory.instance.objectNode();
     some.set("takes", CoreJson.write(takes.toArray(Take[]::new)));
-    some.putArray("heard").add(change.path("heard").asBoolean() ? change.path("take").asInt() : 0);
+    some.putArray("heard").add(change.path("heard").asBoolean(false) ? change.path("take").asInt(0) : 0);
     return shelf(change, List.of(clip(change, some)));
   }
 
   private static Take take(JsonNode change, JsonNode some) {
-    ObjectNode node = (ObjectNode) CoreJson.write(Take.empty(change.path("take").asInt()));
+    ObjectNode node = (ObjectNode) CoreJson.write(Take.empty(change.path("take").asInt(0)));
     return CoreJson.read(node.setAll((ObjectNode) some), Take.class);
   }
 
   private static Take withLayer(JsonNode change, JsonNode content) {
-    Take take = Take.empty(change.path("take").asInt());
+    Take take = Take.empty(change.path("take").asInt(0));
     if (!content.isObject()) {
       return take;
     }
-    ObjectNode layer = content.deepCopy();
-    layer.put("number", change.path("layer").asInt()).remove("on");
-    return take.with(CoreJson.read(layer, Layer.class), content.path("on").asBoolean());
+    ObjectNode layer = (ObjectNode) content.deepCopy();
+    layer.put("number", change.path("layer").asInt(0)).remove("on");
+    return take.with(CoreJson.read(layer, Layer.class), content.path("on").asBoolean(false));
   }
 
   private static Take withOff(JsonNode change, JsonNode off) {
-    return Take.empty(change.path("take").asInt()).withOff(numbered(off, Layer::empty));
+    return Take.empty(change.path("take").asInt(0)).withOff(numbered(off, Layer::empty));
   }
 
   private static Show found(JsonNode change) {

@@ -15,9 +15,9 @@ import ancora.core.show.PartInput;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.lang.reflect.Constructor;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.ParameterizedType;
@@ -112,8 +112,8 @@ public final class CommandJson {
         return CommandJson.read(value);
       }
       Address.Of of = Addressed.addressOf(component.getType(), component.getName());
-      if (of != null && value.isTextual()) {
-        return new Address(of, value.textValue());
+      if (of != null && value.isString()) {
+        return new Address(of, value.stringValue());
       }
       if (component.getType() == Adjustment.class || isTurned(component, value)) {
         return AdjustmentJson.read(value);
@@ -131,7 +131,7 @@ public final class CommandJson {
 
   /** Whether on or off is to be turned over, or held. */
   private static boolean isTurned(RecordComponent component, JsonNode value) {
-    return component.getType() == boolean.class && value.isTextual();
+    return component.getType() == boolean.class && value.isString();
   }
 
   /** Of a setting, the components that the message says, or how they are adjusted. */
@@ -238,8 +238,8 @@ public final class CommandJson {
   /** A text of a message; refuses one that is not there. */
   public static String text(JsonNode node, String field) {
     JsonNode value = node.get(field);
-    Refusal.unless(value != null && value.isTextual(), "The message lacks the text “%s”.", field);
-    return value.textValue();
+    Refusal.unless(value != null && value.isString(), "The message lacks the text “%s”.", field);
+    return value.stringValue();
   }
 
   /** A whole number of a message; refuses one that is not there. */

@@ -6,8 +6,8 @@ import ancora.core.control.Assignment;
 import ancora.core.control.ControlMap;
 import ancora.core.control.Lamps;
 import ancora.core.control.ReadyMap;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -32,7 +32,7 @@ public final class ControlsJson {
   /** A map as it was kept; what it stood for before keys could be taught it stands for still. */
   public static ControlMap kept(JsonNode kept) {
     ControlMap map = broughtIn(kept).map();
-    boolean former = kept.path("format").asInt() == FORMER;
+    boolean former = kept.path("format").asInt(0) == FORMER;
     return former ? map.and(new ControlMap("keys", ReadyMap.KEYS)) : map;
   }
 
@@ -42,12 +42,12 @@ public final class ControlsJson {
     Refusal.unless(
         node.isObject() && rows.isArray() && rows.size() <= MOST_ROWS,
         "That is no map of controls: choose a file that was exported here.");
-    int format = node.path("format").asInt();
+    int format = node.path("format").asInt(0);
     Map<String, Integer> left = new LinkedHashMap<>();
     if (format != FORMER && format != ControlMap.FORMAT) {
       left.put("It is of another format: what is known of it was taken", 0);
     }
-    String name = node.path("name").asText("");
+    String name = node.path("name").asString("");
     Lamps lamps = Lamps.USUAL;
     try {
       lamps = node.has("lamps") ? CoreJson.read(node.get("lamps"), Lamps.class) : lamps;
@@ -96,7 +96,7 @@ public final class ControlsJson {
     if (!row.has("action")) {
       return CoreJson.read(row, Assignment.class);
     }
-    ObjectNode today = row.deepCopy();
+    ObjectNode today = (ObjectNode) row.deepCopy();
     today.remove(List.of("action", "number"));
     today.set("command", FormerCommands.assigned(row));
     return CoreJson.read(today, Assignment.class);

@@ -51,28 +51,25 @@ import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.annotation.Nulls;
 import com.fasterxml.jackson.annotation.PropertyAccessor;
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.DeserializationContext;
-import com.fasterxml.jackson.databind.DeserializationFeature;
-import com.fasterxml.jackson.databind.JsonDeserializer;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.JsonSerializer;
-import com.fasterxml.jackson.databind.KeyDeserializer;
-import com.fasterxml.jackson.databind.MapperFeature;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.SerializerProvider;
-import com.fasterxml.jackson.databind.cfg.CoercionAction;
-import com.fasterxml.jackson.databind.cfg.CoercionInputShape;
-import com.fasterxml.jackson.databind.json.JsonMapper;
-import com.fasterxml.jackson.databind.module.SimpleModule;
-import com.fasterxml.jackson.databind.node.BooleanNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
-import com.fasterxml.jackson.databind.type.LogicalType;
-import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
-import java.io.IOException;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.DeserializationContext;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ValueSerializer;
+import tools.jackson.databind.KeyDeserializer;
+import tools.jackson.databind.MapperFeature;
+import tools.jackson.databind.SerializationContext;
+import tools.jackson.databind.cfg.CoercionAction;
+import tools.jackson.databind.cfg.CoercionInputShape;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.module.SimpleModule;
+import tools.jackson.databind.node.BooleanNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.type.LogicalType;
 import java.lang.reflect.Type;
 import java.util.ArrayList;
 import java.util.List;
@@ -95,13 +92,13 @@ public final class CoreJson {
   private static final JsonSetter.Value NO_NOTHING = JsonSetter.Value.forContentNulls(Nulls.FAIL);
 
   /** Values as they are today. */
-  private static final ObjectMapper TODAYS = mapper(values());
+  private static final JsonMapper TODAYS = mapper(values());
 
   /** Shows and parts of today and before. */
-  private static final ObjectMapper SHOWS = mapper(settings(values()));
+  private static final JsonMapper SHOWS = mapper(settings(values()));
 
-  /** All values, of today and before. */
-  private static final ObjectMapper JSON =
+  /** All values, of today and before. An edit is completed before it is known of which kind it is. */
+  private static final JsonMapper JSON =
       mapper(
           settings(values())
               .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS))
@@ -109,12 +106,10 @@ public final class CoreJson {
               .addDeserializer(
                   PartStage.class, completed(CameLater.PART_STAGE, PartStage.class, SHOWS))
               .addDeserializer(Edit.class, completed(CameLater.EDIT, Edit.class, TODAYS))
-              .addSerializer(Edit.class, writing(CoreJson::writeEdit)));
-
-  static {
-    // an edit is completed before it is known of which kind it is
-    JSON.addMixIn(Edit.class, null);
-  }
+              .addSerializer(Edit.class, writing(CoreJson::writeEdit)))
+          .rebuild()
+          .removeMixIn(Edit.class)
+          .build();
 
   private static SimpleModule settings(SimpleModule module) {
     return module
@@ -140,11 +135,16 @@ public final class CoreJson {
             WindowChange.class, completed(CameLater.WINDOW_CHANGE, WindowChange.class, TODAYS));
   }
 
-  private static ObjectMapper mapper(SimpleModule module) {
+  private static JsonMapper mapper(SimpleModule module) {
     return JsonMapper.builder()
-        .visibility(PropertyAccessor.ALL, Visibility.NONE)
-        .visibility(PropertyAccessor.FIELD, Visibility.ANY)
-        .visibility(PropertyAccessor.CREATOR, Visibility.ANY)
+        .changeDefaultVisibility(
+            visible ->
+                visible
+                    .withVisibility(PropertyAccessor.ALL, Visibility.NONE)
+                    .withVisibility(PropertyAccessor.FIELD, Visibility.ANY)
+                    .withVisibility(PropertyAccessor.CREATOR, Visibility.ANY))
+        // as the components of a record are declared
+        .disable(MapperFeature.SORT_PROPERTIES_ALPHABETICALLY)
         .disable(MapperFeature.ALLOW_COERCION_OF_SCALARS)
         .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT)
         .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
@@ -152,8 +152,8 @@ public final class CoreJson {
         .enable(DeserializationFeature.FAIL_ON_NULL_CREATOR_PROPERTIES)
         .enable(DeserializationFeature.FAIL_ON_MISSING_CREATOR_PROPERTIES)
         // in a list nothing is no value
-        .withConfigOverride(List.class, list -> list.setSetterInfo(NO_NOTHING))
-        .withConfigOverride(Set.class, set -> set.setSetterInfo(NO_NOTHING))
+        .withConfigOverride(List.class, list -> list.setNullHandling(NO_NOTHING))
+        .withConfigOverride(Set.class, set -> set.setNullHandling(NO_NOTHING))
         // a number, or yes or no, is no text
         .withCoercionConfig(
             LogicalType.Textual,
@@ -166,7 +166,6 @@ public final class CoreJson {
         .addMixIn(Edit.class, AnyEdit.class)
         .addMixIn(Transport.class, AnyTransport.class)
         .addMixIn(RunEdit.class, AnyRunEdit.class)
-        .addModule(new Jdk8Module())
         .addModule(module)
         .build();
   }
@@ -236,7 +235,7 @@ public final class CoreJson {
   public static <T> T read(JsonNode node, Class<T> type) {
     try {
       return there(JSON.treeToValue(node, type));
-    } catch (JsonProcessingException | IllegalArgumentException wrong) {
+    } catch (JacksonException | IllegalArgumentException wrong) {
       throw refusal(wrong);
     }
   }
@@ -245,7 +244,7 @@ public final class CoreJson {
   public static <T> T read(String text, Class<T> type) {
     try {
       return there(JSON.readValue(text, type));
-    } catch (JsonProcessingException | IllegalArgumentException wrong) {
+    } catch (JacksonException | IllegalArgumentException wrong) {
       throw refusal(wrong);
     }
   }
@@ -257,7 +256,7 @@ public final class CoreJson {
         one -> Refusal.unless(!node.isArray() || !one.isNull(), "A value in a list is lacking."));
     try {
       return there(JSON.readerFor(JSON.constructType(type)).readValue(node));
-    } catch (IOException | IllegalArgumentException wrong) {
+    } catch (JacksonException | IllegalArgumentException wrong) {
       throw refusal(wrong);
     }
   }
@@ -285,14 +284,14 @@ public final class CoreJson {
     number(module, Forgiveness.class, Forgiveness::millis, Forgiveness::new);
     return module
         .addKeySerializer(
-            PartId.class, writing((id, out) -> out.writeFieldName(String.valueOf(id.value()))))
+            PartId.class, writing((id, out) -> out.writeName(String.valueOf(id.value()))))
         .addKeyDeserializer(PartId.class, new PartKey())
         .addSerializer(Tempo.class, writing((t, out) -> out.writeNumber(t.bpm())))
         .addDeserializer(Tempo.class, reading(in -> Tempo.of(in.getDoubleValue())))
         .addSerializer(Grid.class, writing((g, out) -> out.writeString(g.words())))
-        .addDeserializer(Grid.class, reading(in -> Grid.named(in.getText())))
+        .addDeserializer(Grid.class, reading(in -> Grid.named(in.getString())))
         .addSerializer(Controller.class, writing((c, out) -> out.writeString(name(c))))
-        .addDeserializer(Controller.class, reading(in -> controller(in.getText())))
+        .addDeserializer(Controller.class, reading(in -> controller(in.getString())))
         .addSerializer(
             Change.class, writing((change, out) -> out.writeTree(ChangeJson.write(change))))
         .addDeserializer(Change.class, reading(in -> ChangeJson.read(in.readValueAsTree())))
@@ -308,7 +307,7 @@ public final class CoreJson {
         .addSerializer(
             WhichTakes.class,
             writing((t, out) -> out.writeString(t.name().toLowerCase(Locale.ROOT))))
-        .addDeserializer(WhichTakes.class, reading(in -> takes(in.getText())))
+        .addDeserializer(WhichTakes.class, reading(in -> takes(in.getString())))
         .addSerializer(RunNote.class, writing(CoreJson::writeRunNote))
         .addDeserializer(RunNote.class, reading(CoreJson::readRunNote))
         .addSerializer(Passage.class, writing(CoreJson::writePassage))
@@ -317,8 +316,8 @@ public final class CoreJson {
         .addDeserializer(Note.class, reading(CoreJson::readNote));
   }
 
-  private static <T> JsonDeserializer<T> completed(
-      CameLater later, Class<T> type, ObjectMapper inside) {
+  private static <T> ValueDeserializer<T> completed(
+      CameLater later, Class<T> type, JsonMapper inside) {
     return reading(in -> inside.treeToValue(later.completed(in.readValueAsTree()), type));
   }
 
@@ -342,21 +341,20 @@ public final class CoreJson {
   }
 
   /** What an edit does not say is left out. */
-  private static void writeEdit(Edit edit, JsonGenerator out) throws IOException {
+  private static void writeEdit(Edit edit, JsonGenerator out) {
     ObjectNode node = TODAYS.valueToTree(edit);
     List<String> none = new ArrayList<>();
-    node.fields()
-        .forEachRemaining(
-            field -> {
-              if (field.getValue().isNull() || field.getValue().equals(BooleanNode.FALSE)) {
-                none.add(field.getKey());
-              }
-            });
+    node.forEachEntry(
+        (name, value) -> {
+          if (value.isNull() || value.equals(BooleanNode.FALSE)) {
+            none.add(name);
+          }
+        });
     out.writeTree(node.without(none));
   }
 
   /** Notes are chosen by "all", a list of ids, a layer, a pitch, or a stretch. */
-  private static void writeChosen(Chosen chosen, JsonGenerator out) throws IOException {
+  private static void writeChosen(Chosen chosen, JsonGenerator out) {
     if (chosen instanceof Chosen.All) {
       out.writeString(ALL);
     } else if (chosen instanceof Chosen.Ids ids) {
@@ -390,12 +388,12 @@ public final class CoreJson {
       return new Chosen.Within(CommandJson.whole(node, "from"), CommandJson.whole(node, "to"));
     }
     Refusal.unless(
-        node.isTextual() && node.textValue().equals(ALL),
+        node.isString() && node.stringValue().equals(ALL),
         "Notes are “all”, a list of ids, or those of a layer, a pitch or a stretch.");
     return new Chosen.All();
   }
 
-  private static void writeClips(Clips clips, JsonGenerator out) throws IOException {
+  private static void writeClips(Clips clips, JsonGenerator out) {
     int[] ids = clips.ids().stream().mapToInt(ClipId::value).toArray();
     if (ids.length == 1) {
       out.writeNumber(ids[0]);
@@ -420,12 +418,12 @@ public final class CoreJson {
     throw new Refusal("Takes are “heard” or “all”.");
   }
 
-  private static void writeRunNote(RunNote note, JsonGenerator out) throws IOException {
+  private static void writeRunNote(RunNote note, JsonGenerator out) {
     long[] row = {note.place(), note.pitch(), note.velocity(), note.length()};
     out.writeArray(row, 0, row.length);
   }
 
-  private static RunNote readRunNote(JsonParser in) throws IOException {
+  private static RunNote readRunNote(JsonParser in) {
     JsonNode row = in.readValueAsTree();
     Refusal.unless(
         row.isArray() && row.size() == 4, "A note of a run is a row of four whole numbers.");
@@ -437,7 +435,7 @@ public final class CoreJson {
   }
 
   /** Passes that went round alike are written once. */
-  private static void writePassage(Passage passage, JsonGenerator out) throws IOException {
+  private static void writePassage(Passage passage, JsonGenerator out) {
     ObjectNode node =
         JsonNodeFactory.instance
             .objectNode()
@@ -473,14 +471,14 @@ public final class CoreJson {
         CommandJson.list(node.get("moves"), ControllerMove.class));
   }
 
-  private static void writeNote(Note note, JsonGenerator out) throws IOException {
+  private static void writeNote(Note note, JsonGenerator out) {
     long[] row = {
       note.id(), note.pitch(), note.velocity(), note.played(), note.meant(), note.length(), 1
     };
     out.writeArray(row, 0, note.held() ? 7 : 6);
   }
 
-  private static Note readNote(JsonParser in) throws IOException {
+  private static Note readNote(JsonParser in) {
     long[] row = in.readValueAs(long[].class);
     Refusal.unless(
         row.length == 6 || row.length == 7 && row[6] == 1,
@@ -505,12 +503,12 @@ public final class CoreJson {
 
   @FunctionalInterface
   private interface Writing<T> {
-    void write(T value, JsonGenerator out) throws IOException;
+    void write(T value, JsonGenerator out);
   }
 
   @FunctionalInterface
   private interface Reading<T> {
-    T read(JsonParser in) throws IOException;
+    T read(JsonParser in);
   }
 
   private static final class PartKey extends KeyDeserializer {
@@ -521,20 +519,20 @@ public final class CoreJson {
     }
   }
 
-  private static <T> JsonSerializer<T> writing(Writing<T> writing) {
-    return new JsonSerializer<>() {
+  private static <T> ValueSerializer<T> writing(Writing<T> writing) {
+    return new ValueSerializer<>() {
       @Override
-      public void serialize(T value, JsonGenerator out, SerializerProvider provider)
-          throws IOException {
+      public void serialize(T value, JsonGenerator out, SerializationContext provider)
+          {
         writing.write(value, out);
       }
     };
   }
 
-  private static <T> JsonDeserializer<T> reading(Reading<T> reading) {
-    return new JsonDeserializer<>() {
+  private static <T> ValueDeserializer<T> reading(Reading<T> reading) {
+    return new ValueDeserializer<>() {
       @Override
-      public T deserialize(JsonParser in, DeserializationContext context) throws IOException {
+      public T deserialize(JsonParser in, DeserializationContext context) {
         return reading.read(in);
       }
     };

@@ -1,10 +1,9 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonToken;
-import com.fasterxml.jackson.core.util.JsonParserDelegate;
-import java.io.IOException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
+import tools.jackson.core.util.JsonParserDelegate;
 
 /** Refuses what has more objects and lists than memory is for, before they are made. */
 public final class CountingParser extends JsonParserDelegate {
@@ -25,7 +24,7 @@ public final class CountingParser extends JsonParserDelegate {
   }
 
   @Override
-  public JsonToken nextToken() throws IOException {
+  public JsonToken nextToken() {
     JsonToken token = super.nextToken();
     if (token == JsonToken.START_OBJECT || token == JsonToken.START_ARRAY) {
       Refusal.unless(

@@ -8,10 +8,10 @@ import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -54,7 +54,7 @@ public final class FirstRules {
     int next = number + 1;
     for (JsonNode other : others == null ? JSON.arrayNode() : others) {
       takes.add(take(other.get("head"), other.get("layers"), other.get("peeled")));
-      next = Math.max(next, other.path("head").path("number").asInt() + 1);
+      next = Math.max(next, other.path("head").path("number").asInt(0) + 1);
     }
     clip.set("takes", sorted(takes));
     clip.putArray("heard").add(number);
@@ -73,8 +73,8 @@ public final class FirstRules {
     ObjectNode take = JSON.objectNode();
     JsonNode known = head == null ? JSON.objectNode() : head;
     take.put("number", known.path("number").asInt(1))
-        .put("name", known.path("name").asText(""))
-        .put("partial", known.path("partial").asBoolean());
+        .put("name", known.path("name").asString(""))
+        .put("partial", known.path("partial").asBoolean(false));
     long[] move = {1};
     int[] next = {2};
     take.set("layers", layers(layers, move, next));
@@ -89,7 +89,7 @@ public final class FirstRules {
     for (JsonNode node : layers == null ? JSON.arrayNode() : layers) {
       ObjectNode layer = layer((ObjectNode) node);
       layer.path("moves").forEach(move -> ((ObjectNode) move).put("id", nextMove[0]++));
-      nextLayer[0] = Math.max(nextLayer[0], layer.path("number").asInt() + 1);
+      nextLayer[0] = Math.max(nextLayer[0], layer.path("number").asInt(0) + 1);
       brought.add(layer);
     }
     return brought;
@@ -117,11 +117,11 @@ public final class FirstRules {
   public static Step step(JsonNode edit) {
     List<Change> changes = new ArrayList<>();
     edit.path("changes").forEach(change -> changes.addAll(changes(change)));
-    return new Step(edit.path("words").asText(), changes, Map.of());
+    return new Step(edit.path("words").asString(""), changes, Map.of());
   }
 
   private static List<Change> changes(JsonNode change) {
-    return switch (change.path("of").asText()) {
+    return switch (change.path("of").asString("")) {
       case "clip" -> List.of(Change.between(ofClip(change, "before"), ofClip(change, "after")));
       case "part" -> List.of(ofPart(change));
       case "order", "meter" -> List.of(CoreJson.read(change, Change.class));
@@ -131,7 +131,7 @@ public final class FirstRules {
   }
 
   private static Show ofClip(JsonNode change, String when) {
-    PartId id = new PartId(change.path("part").asInt());
+    PartId id = new PartId(change.path("part").asInt(0));
     Part part = Part.of(id, "Part", Sound.STANDARD_KIT);
     JsonNode clip = change.path(when);
     Part with =
@@ -142,7 +142,7 @@ public final class FirstRules {
   }
 
   private static Change ofPart(JsonNode change) {
-    ObjectNode today = change.deepCopy();
+    ObjectNode today = (ObjectNode) change.deepCopy();
     for (String when : List.of("before", "after")) {
       if (today.path(when) instanceof ObjectNode part) {
         part(part);

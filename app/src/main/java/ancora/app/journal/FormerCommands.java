@@ -1,8 +1,8 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -93,7 +93,7 @@ final class FormerCommands {
 
   /** A command of a journal's line as it is called today; unchanged if it is. */
   static JsonNode today(JsonNode said) {
-    return switch (said.path("do").asText()) {
+    return switch (said.path("do").asString("")) {
       case "act" -> acted(said);
       case "cueNext" -> CoreJson.read(ACTIONS.get("NEXT_SECTION"), JsonNode.class);
       case "cuePrevious" -> CoreJson.read(ACTIONS.get("PREVIOUS_SECTION"), JsonNode.class);
@@ -103,7 +103,7 @@ final class FormerCommands {
 
   private static JsonNode acted(JsonNode act) {
     ObjectNode command = (ObjectNode) today(act, false);
-    if (act.path("sure").asBoolean()) {
+    if (act.path("sure").asBoolean(false)) {
       command.put("sure", true);
     }
     return command;
@@ -115,8 +115,8 @@ final class FormerCommands {
   }
 
   private static JsonNode today(JsonNode act, boolean onControl) {
-    String form = ACTIONS.get(act.path("action").asText());
-    int number = act.path("number").asInt();
+    String form = ACTIONS.get(act.path("action").asString(""));
+    int number = act.path("number").asInt(0);
     Refusal.unless(
         form != null && number >= 0 && number <= 26, "There is no such action: choose another.");
     int place = Math.max(1, number);

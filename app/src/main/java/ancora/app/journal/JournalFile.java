@@ -3,13 +3,11 @@ package ancora.app.journal;
 import ancora.core.Refusal;
 import ancora.core.rules.Command;
 import ancora.core.show.Show;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
-import java.io.IOException;
-import java.io.UncheckedIOException;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
@@ -33,7 +31,7 @@ public record JournalFile(int rules, Show show, List<Line> lines) {
   /** A journal has no more lines than this. */
   static final int MOST_LINES = 2_000_000;
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   /**
    * Something done.
@@ -125,14 +123,12 @@ public record JournalFile(int rules, Show show, List<Line> lines) {
   }
 
   private static JsonNode object(String text) {
-    try (CountingParser in = new CountingParser(JSON.getFactory().createParser(text))) {
+    try (CountingParser in = new CountingParser(JSON.createParser(text))) {
       JsonNode node = JSON.readTree(in);
       Refusal.unless(node != null && node.isObject(), "that is not a JSON object.");
       return node;
-    } catch (JsonProcessingException malformed) {
+    } catch (JacksonException malformed) {
       throw new Refusal("that is not JSON.");
-    } catch (IOException impossible) {
-      throw new UncheckedIOException(impossible);
     }
   }
 

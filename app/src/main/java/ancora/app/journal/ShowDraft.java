@@ -10,9 +10,9 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 
 /**
@@ -70,10 +70,10 @@ final class ShowDraft {
 
   private static ObjectNode completed(JsonNode draft, JsonNode usual) {
     Refusal.unless(draft.isObject(), "A show, its parts and its clips are JSON objects.");
-    ObjectNode whole = usual.deepCopy();
+    ObjectNode whole = (ObjectNode) usual.deepCopy();
     draft
-        .fields()
-        .forEachRemaining(
+        .properties()
+        .forEach(
             field -> {
               JsonNode before = whole.get(field.getKey());
               boolean both = before != null && before.isObject() && field.getValue().isObject();

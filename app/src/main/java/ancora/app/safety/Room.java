@@ -8,7 +8,7 @@ import org.apache.catalina.connector.Connector;
 import org.apache.coyote.http11.Http11NioProtocol;
 import org.apache.tomcat.util.net.SSLHostConfig;
 import org.apache.tomcat.util.net.SSLHostConfigCertificate;
-import org.springframework.boot.web.embedded.tomcat.TomcatServletWebServerFactory;
+import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.stereotype.Component;
 
@@ -61,7 +61,7 @@ class Room implements WebServerFactoryCustomizer<TomcatServletWebServerFactory> 
 
   @Override
   public void customize(TomcatServletWebServerFactory factory) {
-    door.ifPresent(factory::addAdditionalTomcatConnectors);
+    door.ifPresent(factory::addAdditionalConnectors);
   }
 
   boolean isOpen() {

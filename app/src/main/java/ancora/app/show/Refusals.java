@@ -30,7 +30,7 @@ class Refusals {
   Object refused(
       Refusal refusal, HttpServletRequest asked, Model model, HttpServletResponse answer) {
     if (MediaType.APPLICATION_JSON_VALUE.equals(asked.getHeader(HttpHeaders.ACCEPT))) {
-      return ResponseEntity.unprocessableEntity().body(Map.of("why", refusal.getMessage()));
+      return ResponseEntity.unprocessableContent().body(Map.of("why", refusal.getMessage()));
     }
     answer.setStatus(HttpStatus.NOT_FOUND.value());
     model.addAttribute("word", refusal.getMessage());

@@ -11,10 +11,10 @@ import ancora.core.standin.Concert;
 import ancora.core.standin.HumanTiming;
 import ancora.core.standin.Pattern;
 import ancora.core.standin.StandInPlayer;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 
 /** What pages ask for that changes nothing. */

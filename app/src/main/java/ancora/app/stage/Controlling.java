@@ -12,10 +12,10 @@ import ancora.core.control.Lamps;
 import ancora.core.control.ReadyMap;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Lit;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -67,9 +67,9 @@ final class Controlling {
   private ControlMap wished(JsonNode wish) {
     ControlMap now = house.controls();
     Refusal.unless(
-        wish.isObject() || wish.isTextual() && wish.textValue().matches("ready|add|before"),
+        wish.isObject() || wish.isString() && wish.stringValue().matches("ready|add|before"),
         "Controls are a map, what is taught of it, or “ready”, “add” or “before”.");
-    return switch (wish.asText()) {
+    return switch (wish.asString("")) {
       case "ready" -> ReadyMap.ALL;
       case "add" -> now.and(ReadyMap.ALL);
       case "before" -> house.controlsBefore();

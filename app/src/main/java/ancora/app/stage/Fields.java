@@ -1,7 +1,7 @@
 package ancora.app.stage;
 
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.Optional;
 
 /** What has changed among the fields of an object. */
@@ -16,8 +16,8 @@ final class Fields {
     }
     ObjectNode changes = JsonNodeFactory.instance.objectNode();
     after
-        .fields()
-        .forEachRemaining(
+        .properties()
+        .forEach(
             field -> {
               if (!field.getValue().equals(before.get().get(field.getKey()))) {
                 changes.set(field.getKey(), field.getValue());
@@ -25,8 +25,8 @@ final class Fields {
             });
     before
         .get()
-        .fieldNames()
-        .forEachRemaining(
+        .propertyNames()
+        .forEach(
             name -> {
               if (!after.has(name)) {
                 changes.putNull(name);

@@ -6,7 +6,7 @@ import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
 import ancora.core.control.ControlMap;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArraySet;

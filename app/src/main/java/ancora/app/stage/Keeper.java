@@ -12,10 +12,10 @@ import ancora.core.engine.Engine;
 import ancora.core.rules.Command;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -48,7 +48,7 @@ final class Keeper {
   private final JournalWriter journal;
   private final Journals journals;
   private final Saving saving;
-  private final ObjectMapper json;
+  private final JsonMapper json;
 
   /** Of each page; those seen last come last. */
   private final Map<String, Numbers> numbers = new LinkedHashMap<>(16, 0.75f, true);
@@ -104,7 +104,7 @@ final class Keeper {
       Journals journals,
       JournalWriter journal,
       Saving saving,
-      ObjectMapper json) {
+      JsonMapper json) {
     this.showId = showId;
     this.store = store;
     this.journal = journal;
@@ -164,7 +164,7 @@ final class Keeper {
       Command command = CommandJson.read(json.readTree(row.command()));
       engine.apply(command, row.stampUs(), row.appliedUs());
       again.add(new Line(command, row.stampUs(), row.appliedUs()));
-    } catch (RuntimeException | JsonProcessingException unreadable) {
+    } catch (RuntimeException unreadable) {
       LOG.warn("line {} of the journal of show {} is passed over", row.seq(), showId, unreadable);
     }
   }
@@ -252,11 +252,11 @@ final class Keeper {
    * how many lines back it was. What is not known any more is not taken back.
    */
   JsonNode counted(String client, JsonNode message) {
-    if (!message.path("do").asText().equals("instead") || !message.has("press")) {
+    if (!message.path("do").asString("").equals("instead") || !message.has("press")) {
       return message;
     }
     Long line = lines.get(new Sent(client, CommandJson.whole(message, "press")));
-    ObjectNode told = message.deepCopy();
+    ObjectNode told = (ObjectNode) message.deepCopy();
     told.remove("press");
     return told.put("of", line == null ? Integer.MAX_VALUE : seq - line + 1);
   }

@@ -1,7 +1,7 @@
 package ancora.app.stage;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;

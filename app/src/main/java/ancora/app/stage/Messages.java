@@ -1,9 +1,9 @@
 package ancora.app.stage;
 
 import ancora.app.journal.CoreJson;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What a page is told: an object of one field, which says what it is; {@code docs/protocol.md}. */
 final class Messages {

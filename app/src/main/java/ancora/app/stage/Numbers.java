@@ -1,7 +1,7 @@
 package ancora.app.stage;
 
 import ancora.core.Refusal;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;

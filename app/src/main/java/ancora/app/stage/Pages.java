@@ -2,7 +2,7 @@ package ancora.app.stage;
 
 import ancora.core.Names;
 import ancora.core.rules.Command;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;

@@ -5,9 +5,9 @@ import ancora.core.run.Rendering;
 import ancora.core.run.RunPart;
 import ancora.core.run.Stood;
 import ancora.core.time.TempoMap;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 
 /** What a page needs to make sound files of a run, as JSON. */

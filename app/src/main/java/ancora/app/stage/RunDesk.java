@@ -24,10 +24,10 @@ import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -181,7 +181,7 @@ final class RunDesk {
     Hearing hearing = is.hearing();
     long soon = hearing.map(hearing.heard()).tickAt(now + SOON / 2.0);
     long tick = Math.max(hearing.from(), soon);
-    boolean here = HERE.equals(round.textValue());
+    boolean here = HERE.equals(round.stringValue());
     hear(
         is.run(),
         here ? hearing.roundHere(tick) : hearing.round(stretch(round, hearing.run()), tick),
@@ -208,7 +208,7 @@ final class RunDesk {
   private void edit(int id, JsonNode by, Show show) {
     Refusal.unless(by != null && by.isObject(), "That says nothing of what is to be done.");
     RunEdit edit =
-        by.path("by").asText().equals("giveClip")
+        by.path("by").asString("").equals("giveClip")
             ? new RunEdit.GiveClip(
                 CommandJson.integer(by, "passage"), clip(show, CommandJson.integer(by, "clip")))
             : CoreJson.read(by, RunEdit.class);

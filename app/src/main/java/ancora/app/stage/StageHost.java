@@ -19,10 +19,10 @@ import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.stage.FirstPress;
 import ancora.core.stage.Stage;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ExecutorService;
@@ -126,7 +126,7 @@ final class StageHost {
       Disk disk,
       HouseSettings settings,
       HouseClock clock,
-      ObjectMapper json) {
+      JsonMapper json) {
     this.showId = showId;
     this.store = store;
     this.disk = disk;
@@ -560,7 +560,7 @@ final class StageHost {
 
   /** A page asks for the sound: to have it in any case, or if nobody has. */
   private void hold(Page page, JsonNode wish) {
-    if (wish.asText().equals(IF_FREE)) {
+    if (wish.asString("").equals(IF_FREE)) {
       pages.takeIfFree(page, clock.micros());
     } else {
       pages.take(page);

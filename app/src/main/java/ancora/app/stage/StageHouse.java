@@ -8,7 +8,7 @@ import ancora.app.time.HouseClock;
 import ancora.core.rules.Command;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.json.JsonMapper;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -36,7 +36,7 @@ public class StageHouse {
   private final Disk disk;
   private final HouseSettings settings;
   private final HouseClock clock;
-  private final ObjectMapper json;
+  private final JsonMapper json;
   private final Map<Long, StageHost> open = new ConcurrentHashMap<>();
   private final ScheduledExecutorService doorkeeper =
       Executors.newSingleThreadScheduledExecutor(
@@ -53,7 +53,7 @@ public class StageHouse {
       Copies copies,
       HouseSettings settings,
       HouseClock clock,
-      ObjectMapper json) {
+      JsonMapper json) {
     this.store = store;
     this.runs = runs;
     this.disk = disk;

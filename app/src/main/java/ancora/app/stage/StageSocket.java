@@ -6,11 +6,11 @@ import ancora.app.journal.CommandJson;
 import ancora.app.safety.Visits;
 import ancora.app.time.HouseClock;
 import ancora.core.Refusal;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import jakarta.servlet.http.HttpSession;
 import jakarta.websocket.Session;
 import java.io.IOException;
@@ -56,11 +56,11 @@ class StageSocket extends TextWebSocketHandler {
 
   private final StageHouse house;
   private final HouseClock clock;
-  private final ObjectMapper json;
+  private final JsonMapper json;
   private final Visits visits;
   private final Map<String, Seat> seats = new ConcurrentHashMap<>();
 
-  StageSocket(StageHouse house, HouseClock clock, ObjectMapper json, Visits visits) {
+  StageSocket(StageHouse house, HouseClock clock, JsonMapper json, Visits visits) {
     this.house = house;
     this.clock = clock;
     this.json = json;
@@ -137,7 +137,7 @@ class StageSocket extends TextWebSocketHandler {
     JsonNode message;
     try {
       message = json.readTree(text.getPayload());
-    } catch (JsonProcessingException malformed) {
+    } catch (JacksonException malformed) {
       say(seat, "That message is not JSON: reload the page.");
       return;
     }
@@ -209,9 +209,9 @@ class StageSocket extends TextWebSocketHandler {
     Page page =
         new Page(
             client,
-            hello.path("instance").asText(client),
-            hello.path("from").asLong(),
-            hello.path("had").asBoolean(),
+            hello.path("instance").asString(client),
+            hello.path("from").asLong(0),
+            hello.path("had").asBoolean(false),
             seat::send,
             seat.room::release);
     seat.page = Optional.of(page);

@@ -4,7 +4,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.springframework.boot.diagnostics.FailureAnalysis;
 import org.springframework.boot.diagnostics.FailureAnalyzer;
-import org.springframework.boot.web.embedded.tomcat.ConnectorStartFailedException;
+import org.springframework.boot.tomcat.ConnectorStartFailedException;
 import org.springframework.boot.web.server.PortInUseException;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;

@@ -4,9 +4,9 @@ import ancora.app.journal.CoreJson;
 import ancora.core.Refusal;
 import ancora.core.control.ControlMap;
 import ancora.core.engine.Engine;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.List;
 import org.slf4j.Logger;
@@ -90,15 +90,15 @@ public class HouseJournal {
   }
 
   private void inDatabase(JsonNode line, long micros) {
-    long show = line.path("show").asLong();
-    switch (line.path("do").asText()) {
-      case "newShow" -> shows.setDemo(show, line.path("demo").asBoolean());
-      case "rename" -> shows.rename(show, line.get("title").asText());
+    long show = line.path("show").asLong(0);
+    switch (line.path("do").asString("")) {
+      case "newShow" -> shows.setDemo(show, line.path("demo").asBoolean(false));
+      case "rename" -> shows.rename(show, line.get("title").asString(""));
       case "delete" -> shows.setDeleted(show, true, micros);
       case "putBack" -> shows.setDeleted(show, false, 0);
       case CONTROLS -> shows.keepInHouse(CONTROLS, line.get("map").toString());
       case CLOCK_TO -> shows.keepInHouse(CLOCK_TO, line.get("devices").toString());
-      case "nameRun" -> runs.rename(show, line.get("run").intValue(), line.get("name").asText());
+      case "nameRun" -> runs.rename(show, line.get("run").intValue(), line.get("name").asString(""));
       default -> LOG.warn("nothing is known of {}", line);
     }
   }

@@ -2,11 +2,11 @@ package ancora.app.store;
 
 import static java.nio.charset.StandardCharsets.UTF_8;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.core.io.JsonStringEncoder;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.io.JsonStringEncoder;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.zip.CRC32C;
@@ -19,7 +19,7 @@ import java.util.zip.CRC32C;
  */
 final class JournalLine {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
   private static final char COLUMN = '\t';
   private static final int DIGITS = 8;
 
@@ -31,7 +31,7 @@ final class JournalLine {
   /** Without its end. */
   static String of(JournalRow row) {
     String rest = rest(row);
-    String page = String.valueOf(JsonStringEncoder.getInstance().quoteAsString(row.client()));
+    String page = String.valueOf(JsonStringEncoder.getInstance().quoteAsCharArray(row.client()));
     String line =
         "{\"at\":%d,\"stamp\":%d,%s%c[\"%s\",%d,%d,%d]%c"
             .formatted(
@@ -59,7 +59,7 @@ final class JournalLine {
         ? row.command().substring(1)
         : "\"do\":\"unreadable\",\"text\":\"%s\"}"
             .formatted(
-                String.valueOf(JsonStringEncoder.getInstance().quoteAsString(row.command())));
+                String.valueOf(JsonStringEncoder.getInstance().quoteAsCharArray(row.command())));
   }
 
   /** Whether all of a line is there, as it was written. */
@@ -110,11 +110,11 @@ final class JournalLine {
               from.get(2).longValue(),
               stamp,
               at,
-              from.get(0).textValue(),
+              from.get(0).stringValue(),
               from.get(1).longValue(),
               line.toString(),
               from.get(3).intValue()));
-    } catch (JsonProcessingException | RuntimeException broken) {
+    } catch (RuntimeException broken) {
       return Optional.empty();
     }
   }

@@ -19,7 +19,7 @@ import ancora.core.stage.PastRun;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.Taps;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;

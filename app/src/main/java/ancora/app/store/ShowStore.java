@@ -28,7 +28,7 @@ import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import com.fasterxml.jackson.databind.JsonNode;
+import tools.jackson.databind.JsonNode;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -145,11 +145,11 @@ public class ShowStore {
           mapper.clipsWithBanks(id).stream().map(clip -> CoreJson.read(clip, JsonNode.class));
       Stream.concat(parts.stream(), clips)
           .flatMap(one -> one.findParents("bank").stream())
-          .filter(sound -> sound.get("bank").isTextual())
-          .forEach(sound -> banks.put(sound.get("bank").asText(), sound.path("file").asText()));
+          .filter(sound -> sound.get("bank").isString())
+          .forEach(sound -> banks.put(sound.get("bank").asString(""), sound.path("file").asString("")));
       return new Look(
           CoreJson.read(mapper.settings(id), Settings.class).form(),
-          parts.stream().map(part -> part.path("pennant").asInt()).toList(),
+          parts.stream().map(part -> part.path("pennant").asInt(0)).toList(),
           banks);
     } catch (RuntimeException damaged) {
       LOG.warn("show {} cannot be drawn: {}", id, damaged.getMessage());
@@ -288,8 +288,8 @@ public class ShowStore {
     Map<String, Long> clients = new LinkedHashMap<>();
     if (!Rows.isNothing(text)) {
       CoreJson.read(text, JsonNode.class)
-          .fields()
-          .forEachRemaining(of -> clients.put(of.getKey(), of.getValue().longValue()));
+          .properties()
+          .forEach(of -> clients.put(of.getKey(), of.getValue().longValue()));
     }
     return clients;
   }

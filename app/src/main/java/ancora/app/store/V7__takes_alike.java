@@ -2,9 +2,9 @@ package ancora.app.store;
 
 import ancora.app.journal.CoreJson;
 import ancora.app.journal.FirstRules;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -19,7 +19,7 @@ import org.springframework.stereotype.Component;
 @Component
 class V7__takes_alike extends BaseJavaMigration {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   @Override
   public void migrate(Context context) throws SQLException {
@@ -56,7 +56,7 @@ class V7__takes_alike extends BaseJavaMigration {
   private static ObjectNode object(String text) {
     try {
       return (ObjectNode) JSON.readTree(text);
-    } catch (JsonProcessingException malformed) {
+    } catch (JacksonException malformed) {
       throw new IllegalStateException(malformed);
     }
   }

@@ -4,11 +4,11 @@ import ancora.app.journal.CoreJson;
 import ancora.core.record.Played;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -27,7 +27,7 @@ import org.springframework.stereotype.Component;
 @Component
 class V9__whole_rests extends BaseJavaMigration {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
   private static final int PAGE = 64;
 
   @Override
@@ -44,7 +44,7 @@ class V9__whole_rests extends BaseJavaMigration {
         update.executeUpdate();
         keepHindsight(connection, rows.getLong(1), old.path("hindsight"));
       }
-    } catch (JsonProcessingException malformed) {
+    } catch (JacksonException malformed) {
       throw new IllegalStateException(malformed);
     }
   }
@@ -55,8 +55,8 @@ class V9__whole_rests extends BaseJavaMigration {
     rest.putObject("transport").put("is", "standing");
     ObjectNode parts = rest.putObject("parts");
     old.path("hindsight")
-        .fieldNames()
-        .forEachRemaining(
+        .propertyNames()
+        .forEach(
             part -> {
               ObjectNode on = (ObjectNode) CoreJson.write(PartStage.TACET);
               on.set(
@@ -87,9 +87,7 @@ class V9__whole_rests extends BaseJavaMigration {
       throws SQLException {
     try (PreparedStatement insert =
         connection.prepareStatement("insert into hindsight values (?, ?, ?, ?)")) {
-      var parts = hindsight.fields();
-      while (parts.hasNext()) {
-        var part = parts.next();
+      for (var part : hindsight.properties()) {
         List<Played> page = new ArrayList<>();
         for (JsonNode note : part.getValue()) {
           page.add(CoreJson.read(note, Played.class));

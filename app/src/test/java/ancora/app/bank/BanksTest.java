@@ -9,8 +9,8 @@ import ancora.core.Refusal;
 import ancora.core.show.Show;
 import ancora.core.sound.BankSound;
 import ancora.core.sound.Sound;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -30,7 +30,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** Sound banks of one's own, and what is none, at the door and on the disk. */
 class BanksTest {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   /** The bank that ships is one, whatever its ending says. */
   private static final String LACKS = "Not in this house: ";
@@ -54,9 +54,9 @@ class BanksTest {
     try (House house = House.open(data)) {
       HttpClient visitor = HttpClient.newBuilder().cookieHandler(new CookieManager()).build();
       JsonNode came = JSON.readTree(post(house, visitor, Files.readAllBytes(BANK), 200));
-      String bank = came.get("bank").asText();
+      String bank = came.get("bank").asString();
       assertThat(bank).matches("[0-9a-f]{64}");
-      assertThat(came.get("file").asText()).isEqualTo("Fog & horn.sf2");
+      assertThat(came.get("file").asString()).isEqualTo("Fog & horn.sf2");
       assertThat(came.get("presets").size()).isGreaterThan(128);
       assertThat(JSON.readTree(get(house, visitor, "/banks.json").body())).hasSize(1);
       // the same once more is the same
@@ -90,7 +90,7 @@ class BanksTest {
   }
 
   private static String why(byte[] answer) throws IOException {
-    return JSON.readTree(answer).get("why").asText();
+    return JSON.readTree(answer).get("why").asString();
   }
 
   private static HttpResponse<byte[]> get(House house, HttpClient visitor, String path)
@@ -110,7 +110,7 @@ class BanksTest {
     JsonNode token = JSON.readTree(get(house, visitor, "/token").body());
     HttpRequest ask =
         HttpRequest.newBuilder(URI.create(house.url(path)))
-            .header(token.get("header").asText(), token.get("token").asText())
+            .header(token.get("header").asString(), token.get("token").asString())
             .header("content-type", "application/octet-stream")
             .header("accept", "application/json")
             .method(how, HttpRequest.BodyPublishers.ofByteArray(body))

@@ -13,8 +13,8 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Tempo;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.BoundingBox;
 import java.io.IOException;
@@ -258,7 +258,7 @@ class ControlsStoryTest extends HeldNight {
                 .withRecording(RecordingSettings.DEFAULT.withCountInBars(0)));
     List<JournalRow> rows = house.bean(Journals.class).after(show, 0);
     for (JournalRow row : rows) {
-      JsonNode command = new ObjectMapper().readTree(row.command());
+      JsonNode command = JsonMapper.shared().readTree(row.command());
       engine.apply(CommandJson.read(command), row.stampUs(), row.appliedUs());
     }
     assertThat(rows).hasSizeGreaterThan(40);

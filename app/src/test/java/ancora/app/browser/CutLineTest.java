@@ -8,9 +8,9 @@ import ancora.app.store.Journals;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import com.microsoft.playwright.Page;
 import java.util.ArrayList;
 import java.util.List;
@@ -27,7 +27,7 @@ import org.junit.jupiter.params.provider.ValueSource;
  */
 class CutLineTest extends HeldHouse {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   /** Cuts in all, with one page and with two. */
   private static final int CUTS = Boolean.getBoolean("ancora.long") ? 100 : 8;
@@ -64,7 +64,7 @@ class CutLineTest extends HeldHouse {
 
   @ParameterizedTest
   @ValueSource(ints = {1, 2})
-  void nothingThatHandsDidIsLost(int pages) throws JsonProcessingException {
+  void nothingThatHandsDidIsLost(int pages) throws JacksonException {
     long show =
         house
             .bean(ShowStore.class)
@@ -124,7 +124,7 @@ class CutLineTest extends HeldHouse {
         .evaluate("() => ancora.connection.do({ do: '%s', on: %s%s })".formatted(what, on, more));
   }
 
-  private static void assertAllIsInTheJournal(long show, Page page) throws JsonProcessingException {
+  private static void assertAllIsInTheJournal(long show, Page page) throws JacksonException {
     String client = (String) page.evaluate("() => ancora.connection.client");
     Set<Long> answered = new TreeSet<>();
     for (Object number : (List<?>) page.evaluate("() => refused")) {

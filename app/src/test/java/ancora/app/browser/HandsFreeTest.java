@@ -10,7 +10,7 @@ import ancora.core.catalogue.Catalogue;
 import ancora.core.control.Assignment;
 import ancora.core.control.Control;
 import ancora.core.control.ReadyMap;
-import com.fasterxml.jackson.databind.JsonNode;
+import tools.jackson.databind.JsonNode;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.SelectOption;

@@ -4,8 +4,8 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
@@ -33,7 +33,7 @@ import org.junit.jupiter.api.io.TempDir;
  */
 class SoundFilesTest extends DemoNight {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
   private static final Locator.ClickOptions RIGHT =
       new Locator.ClickOptions().setButton(MouseButton.RIGHT);
 
@@ -97,7 +97,7 @@ class SoundFilesTest extends DemoNight {
     String run = "Lighthouse Night - run 1 - ";
     List<String> names = new ArrayList<>(List.of(run + "mix.wav"));
     for (JsonNode part : rendering.get("parts")) {
-      names.add(run + names.size() + " " + part.get("name").asText() + ".wav");
+      names.add(run + names.size() + " " + part.get("name").asString() + ".wav");
     }
     names.add(run + names.size() + " echo and room.wav");
     assertThat(files.keySet()).containsExactlyElementsOf(names);

@@ -17,9 +17,9 @@ import ancora.core.run.Run;
 import ancora.core.show.Part;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -48,7 +48,7 @@ import org.junit.jupiter.api.io.TempDir;
 class FilesTest {
 
   private static final Pattern TOKEN = Pattern.compile("name=\"_csrf\" value=\"([^\"]+)\"");
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   @TempDir static Path data;
   @TempDir static Path folder;
@@ -103,7 +103,7 @@ class FilesTest {
     HttpResponse<String> answer = send(name, bytes, "application/json", true);
     assertThat(answer.statusCode()).isEqualTo(422);
     assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
-    return JSON.readTree(answer.body()).get("why").textValue();
+    return JSON.readTree(answer.body()).get("why").stringValue();
   }
 
   private static Show show(long id) {
@@ -116,7 +116,7 @@ class FilesTest {
     assertThat(out.headers().firstValue("Content-Disposition").orElseThrow())
         .contains("attachment", "Lighthouse%20Night.json");
     JsonNode in = came("night.json", out.body());
-    assertThat(in.get("what").textValue()).isEqualTo("5 parts, 9 clips, 4 sections came in.");
+    assertThat(in.get("what").stringValue()).isEqualTo("5 parts, 9 clips, 4 sections came in.");
     assertThat(show(in.get("show").longValue())).isEqualTo(show(1));
   }
 
@@ -224,27 +224,27 @@ class FilesTest {
     int before = house.bean(ShowStore.class).cards().size();
     byte[] form = get("/shows/1/form.mid").body();
     JsonNode midi = answer(post().withFile("form.mid", form), "/shows/look", 200);
-    assertThat(midi.get("kind").textValue()).isEqualTo("midi");
+    assertThat(midi.get("kind").stringValue()).isEqualTo("midi");
     assertThat(midi.get("bpm").doubleValue()).isEqualTo(96);
     assertThat(midi.get("bars").longValue()).isEqualTo(16);
     assertThat(midi.get("markers").intValue()).isEqualTo(4);
-    assertThat(midi.get("lines").findValuesAsText("name"))
+    assertThat(midi.get("lines").findValuesAsString("name"))
         .containsExactly("Kit", "Bass", "Keys", "Choir", "Bells");
     JsonNode show = answer(post().with("from", "1"), "/shows/look", 200);
-    assertThat(show.get("kind").textValue()).isEqualTo("show");
+    assertThat(show.get("kind").stringValue()).isEqualTo("show");
     assertThat(show.get("parts").get(1).get("clips").get(0).get("bars").doubleValue()).isEqualTo(4);
     byte[] journal = get("/shows/2/journal").body();
     assertThat(
             answer(post().withFile("night.jsonl", journal), "/shows/look", 200)
                 .get("kind")
-                .textValue())
+                .stringValue())
         .isEqualTo("journal");
     assertThat(
             answer(post().withFile("x.mid", "lamp".getBytes()), "/shows/look", 422)
                 .get("why")
-                .textValue())
+                .stringValue())
         .contains("That is no MIDI file");
-    assertThat(answer(post(), "/shows/look", 422).get("why").textValue()).contains("Choose a file");
+    assertThat(answer(post(), "/shows/look", 422).get("why").stringValue()).contains("Choose a file");
     assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
   }
 
@@ -260,8 +260,8 @@ class FilesTest {
             .with("into", "" + id)
             .with("choice", "{\"lines\":[{\"line\":0},{\"line\":1,\"onto\":2}],\"cut\":4}");
     JsonNode came = answer(post, "/shows/import", 200);
-    assertThat(came.get("what").textValue()).startsWith("1 part, ");
-    assertThat(came.get("leftOut").get(0).textValue()).isEqualTo("3 lines were not chosen.");
+    assertThat(came.get("what").stringValue()).startsWith("1 part, ");
+    assertThat(came.get("leftOut").get(0).stringValue()).isEqualTo("3 lines were not chosen.");
     Show after = show(id);
     assertThat(after.parts()).hasSize(6);
     assertThat(after.parts().get(1).shelf())
@@ -278,7 +278,7 @@ class FilesTest {
     String choice =
         "{\"parts\":[{\"part\":1,\"clips\":[12],\"onto\":1},{\"part\":5,\"clips\":[51]}]}";
     Post post = post().with("from", "1").with("into", "" + id).with("choice", choice);
-    assertThat(answer(post, "/shows/import", 200).get("what").textValue())
+    assertThat(answer(post, "/shows/import", 200).get("what").stringValue())
         .isEqualTo("1 part, 2 clips came in.");
     Show after = show(id);
     Clip came = after.parts().get(0).shelf().get(3);
@@ -314,7 +314,7 @@ class FilesTest {
           {"" + id, "{\"parts\":[]}", "the show itself"},
         }) {
       Post post = post().with("from", refused[0]).with("into", "" + id).with("choice", refused[1]);
-      assertThat(answer(post, "/shows/import", 422).get("why").textValue())
+      assertThat(answer(post, "/shows/import", 422).get("why").stringValue())
           .as(refused[1])
           .contains(refused[2]);
     }

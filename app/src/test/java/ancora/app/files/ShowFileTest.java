@@ -22,11 +22,11 @@ import ancora.core.run.RunHistory;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
-import com.networknt.schema.JsonSchema;
-import com.networknt.schema.JsonSchemaFactory;
-import com.networknt.schema.SpecVersion;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -43,11 +43,11 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Rule 20: a show as a file, which a validator of JSON Schema (2020-12) by others checks. */
 class ShowFileTest {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
   private static final int BROKEN = Integer.getInteger("ancora.mutations", 2000);
 
-  private static JsonSchema schema() throws IOException {
-    return JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+  private static Schema schema() throws IOException {
+    return SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
         .getSchema(Files.readString(Path.of("../docs/show.schema.json")));
   }
 
@@ -133,7 +133,7 @@ class ShowFileTest {
     }
     ObjectNode file = (ObjectNode) JSON.readTree(new ShowFile(show, List.of()).bytes());
     ObjectNode more = (ObjectNode) file.get("show").get("parts").get(0).deepCopy();
-    ((com.fasterxml.jackson.databind.node.ArrayNode) file.get("show").get("parts"))
+    ((tools.jackson.databind.node.ArrayNode) file.get("show").get("parts"))
         .add(more.put("id", 17));
     byte[] bytes = file.toString().getBytes(StandardCharsets.UTF_8);
     assertThatThrownBy(() -> ShowFile.read(bytes)).hasMessageContaining("16 parts at most");
@@ -148,7 +148,7 @@ class ShowFileTest {
   void brokenAnywhereItIsAShowOrRefused() throws IOException {
     ObjectNode whole = (ObjectNode) JSON.readTree(performed(3).bytes());
     Random random = new Random(Long.getLong("ancora.seed", 11));
-    JsonSchema schema = schema();
+    Schema schema = schema();
     int read = 0;
     for (int i = 0; i < BROKEN; i++) {
       ObjectNode broken = Mutation.of(whole, random);
@@ -164,7 +164,7 @@ class ShowFileTest {
       // what older files lack is completed
       assertThat(schema.validate(JSON.readTree(bytes)))
           .as("what comes in is as the schema says")
-          .allMatch(message -> message.getType().equals("required"));
+          .allMatch(error -> error.getKeyword().equals("required"));
       for (ShowFile.PerformedRun performed : file.runs()) {
         goesOut(performed.run(), file.show());
       }

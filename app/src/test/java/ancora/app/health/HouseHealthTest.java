@@ -8,8 +8,8 @@ import ancora.app.stage.StageHouse;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.net.URI;
@@ -34,8 +34,8 @@ class HouseHealthTest {
   }
 
   private static String status(House house, String of) throws IOException, InterruptedException {
-    JsonNode health = new ObjectMapper().readTree(get(house, "/actuator/health").body());
-    return health.path("components").path(of).path("status").asText();
+    JsonNode health = JsonMapper.shared().readTree(get(house, "/actuator/health").body());
+    return health.path("components").path(of).path("status").asString();
   }
 
   @Test

@@ -15,10 +15,10 @@ import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.List;
 import java.util.Random;
@@ -28,7 +28,7 @@ import org.junit.jupiter.api.Test;
 class BrokenCommandsTest {
 
   private static final int MUTATIONS = 2000;
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   private static Stage stage() {
     Clip clip =
@@ -74,7 +74,7 @@ class BrokenCommandsTest {
   }
 
   /** What a command is refused for; empty if it was done. */
-  private static String whyNot(Stage stage, String text) throws JsonProcessingException {
+  private static String whyNot(Stage stage, String text) throws JacksonException {
     try {
       Engine.of(stage).apply(CommandJson.read(JSON.readTree(text)), 2_000_000, 2_000_000);
       return "";

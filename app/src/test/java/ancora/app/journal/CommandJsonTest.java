@@ -58,11 +58,11 @@ import ancora.core.sound.Sound;
 import ancora.core.time.EntryUnit;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -116,7 +116,7 @@ class CommandJsonTest {
 
   private static final Address NEXT = new Address(Address.Of.PART, "next");
 
-  private final ObjectMapper json = new ObjectMapper();
+  private final JsonMapper json = JsonMapper.shared();
 
   static Stream<Command> commands() {
     InputKey key = new InputKey("stand-in", 9, 36);
@@ -289,7 +289,7 @@ class CommandJsonTest {
   /** Every command there is stands in the list above, so that none is forgotten in the journal. */
   @ParameterizedTest
   @MethodSource("commands")
-  void whatIsWrittenIsReadAgain(Command command) throws JsonProcessingException {
+  void whatIsWrittenIsReadAgain(Command command) throws JacksonException {
     String text = CommandJson.write(command).toString();
     assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
     assertThat(commands().map(Object::getClass))
@@ -299,7 +299,7 @@ class CommandJsonTest {
 
   /** Who turns one thing says that thing alone. */
   @Test
-  void ofASettingSomeIsSaid() throws JsonProcessingException {
+  void ofASettingSomeIsSaid() throws JacksonException {
     String text = "{\"do\":\"setBalance\",\"part\":3,\"muted\":true}";
     Command muted =
         new SettingCommand.SetBalance(
@@ -314,7 +314,7 @@ class CommandJsonTest {
   /** What is named by an address, or adjusted, is what a control stands for. */
   @ParameterizedTest
   @MethodSource("ofTheCatalogue")
-  void whatControlsStandForIsWrittenAndRead(Command command) throws JsonProcessingException {
+  void whatControlsStandForIsWrittenAndRead(Command command) throws JacksonException {
     String text = CommandJson.write(command).toString();
     assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
   }
@@ -349,7 +349,7 @@ class CommandJsonTest {
         "NEXT_SECTION|0|false|{'do':'cueSection','section':'next'}"
       })
   void whatAControlStoodForOnceIsACommandToday(String action, int number, boolean sure, String is)
-      throws JsonProcessingException {
+      throws JacksonException {
     ObjectNode act = JsonNodeFactory.instance.objectNode().put("do", "act").put("action", action);
     act.put("number", number).put("sure", sure);
     String today = is.replace('\'', '"');
@@ -389,7 +389,7 @@ class CommandJsonTest {
 
   /** A journal is written by hand too: what an edit does not say is as usual. */
   @Test
-  void anEditSaysOnlyWhatIsNotAsUsual() throws JsonProcessingException {
+  void anEditSaysOnlyWhatIsNotAsUsual() throws JacksonException {
     String text =
         "{\"do\":\"editNotes\",\"part\":3,\"clip\":7,\"edits\":["
             + "{\"by\":\"move\",\"notes\":\"all\",\"ticks\":60},"
@@ -419,7 +419,7 @@ class CommandJsonTest {
 
   /** Journals of before have no word for what has come since. */
   @Test
-  void whatHasComeLaterIsAsUsualWhereItIsLacking() throws JsonProcessingException {
+  void whatHasComeLaterIsAsUsualWhereItIsLacking() throws JacksonException {
     assertThat(CommandJson.read(json.readTree("{\"do\":\"undo\"}")))
         .isEqualTo(new UndoCommand.Undo(false));
     assertThat(CommandJson.read(json.readTree("{\"do\":\"act\",\"action\":\"UNDO\",\"number\":0}")))

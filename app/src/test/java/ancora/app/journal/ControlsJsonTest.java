@@ -9,11 +9,12 @@ import ancora.core.control.Control;
 import ancora.core.control.ControlMap;
 import ancora.core.control.Lamps;
 import ancora.core.control.ReadyMap;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.core.JacksonException;
 import java.io.IOException;
 import java.util.List;
 import java.util.Random;
@@ -24,7 +25,7 @@ class ControlsJsonTest {
 
   private static final Control PEDAL = new Control("board", Control.Kind.CONTROL_CHANGE, 0, 80);
 
-  private final ObjectMapper json = new ObjectMapper();
+  private final JsonMapper json = JsonMapper.shared();
 
   private static ObjectNode map(JsonNode... rows) {
     ObjectNode map = JsonNodeFactory.instance.objectNode().put("format", 2).put("name", "Pier");
@@ -86,7 +87,7 @@ class ControlsJsonTest {
             row(2, "{\"do\":\"fly\"}"),
             row(3, "{\"do\":\"rename\",\"title\":\"x\"}"),
             row(4, "{\"do\":\"sequence\",\"name\":\"\",\"commands\":[]}"),
-            JsonNodeFactory.instance.textNode("nothing"),
+            JsonNodeFactory.instance.stringNode("nothing"),
             row(
                 5,
                 "{\"do\":\"sequence\",\"name\":\"\",\"commands\":[{\"do\":\"close\"},"
@@ -139,7 +140,7 @@ class ControlsJsonTest {
       try {
         JsonNode node = json.readTree(broken.toString());
         assertThat(ControlsJson.broughtIn(node).map().assignments()).hasSizeLessThan(20);
-      } catch (IOException | Refusal none) {
+      } catch (JacksonException | Refusal none) {
         assertThat(none.getMessage()).isNotBlank();
       }
     }

@@ -22,8 +22,8 @@ import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import ancora.core.time.TempoMap;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -227,10 +227,10 @@ class HostileWorldTest {
       watcher.next("welcome");
       hand.done("{\"do\":\"setTempo\",\"bpm\":104}");
       stages.delete(show);
-      assertThat(hand.next("gone").asText()).contains("closed");
-      assertThat(watcher.next("gone").asText()).contains("closed");
+      assertThat(hand.next("gone").asString()).contains("closed");
+      assertThat(watcher.next("gone").asString()).contains("closed");
       hand.command("{\"do\":\"setTempo\",\"bpm\":105}", 0);
-      assertThat(hand.next("gone").asText()).contains("closed");
+      assertThat(hand.next("gone").asString()).contains("closed");
     }
     house.bean(ShowStore.class).setDeleted(show, false);
     try (PageStandIn again = new PageStandIn(house.port(), show, "comes back")) {

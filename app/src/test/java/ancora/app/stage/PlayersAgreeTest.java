@@ -14,11 +14,11 @@ import ancora.core.show.PartId;
 import ancora.core.stage.HeldKey;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.JsonNodeFactory;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -98,7 +98,7 @@ class PlayersAgreeTest {
     JsonNode page = page();
     List<String> sounded = new ArrayList<>();
     for (JsonNode event : page.get("sounded")) {
-      sounded.add(event.textValue());
+      sounded.add(event.stringValue());
     }
     assertThat(page.get("asked")).hasSizeGreaterThan(STEPS / ASK_EVERY / 2).hasSameSizeAs(whole);
     for (int i = 0; i < whole.size(); i++) {
@@ -215,7 +215,7 @@ class PlayersAgreeTest {
     try (var in = node.outputWriter()) {
       in.write(steps.toString());
     }
-    JsonNode sounded = new ObjectMapper().readTree(node.getInputStream());
+    JsonNode sounded = JsonMapper.shared().readTree(node.getInputStream());
     assertThat(node.waitFor(120, TimeUnit.SECONDS)).isTrue();
     return sounded;
   }

@@ -12,8 +12,8 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.stage.Stage;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -39,7 +39,7 @@ import org.junit.jupiter.api.io.TempDir;
  */
 class OldDataTest {
 
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = JsonMapper.shared();
 
   @TempDir Path data;
   private final Map<Integer, JsonNode> clips = new TreeMap<>();

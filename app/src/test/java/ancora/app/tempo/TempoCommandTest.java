@@ -3,8 +3,8 @@ package ancora.app.tempo;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
@@ -65,7 +65,7 @@ class TempoCommandTest {
     Path midi = set(meter, tempo, notes);
     Ran ran = run(midi.toString(), "--json");
     assertThat(ran.err()).isEmpty();
-    JsonNode found = new ObjectMapper().readTree(ran.out());
+    JsonNode found = JsonMapper.shared().readTree(ran.out());
     double octaves = Math.log(found.get("bpm").asDouble() / bpm) / Math.log(2);
     assertThat(octaves - Math.rint(octaves))
         .as("%s is heard as %s", tempo, found)
