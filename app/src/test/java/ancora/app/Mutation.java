@@ -1,12 +1,12 @@
 package ancora.app;
 
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Random;
 
 /** A message with something in it that is otherwise than it should be. */
 public final class Mutation {

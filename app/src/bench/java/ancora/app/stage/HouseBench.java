@@ -13,9 +13,6 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.ObjectNode;
 import com.sun.management.OperatingSystemMXBean;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
@@ -40,6 +37,9 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Measures what the house costs: {@code ./ancora bench} runs it, and prints its rows with the

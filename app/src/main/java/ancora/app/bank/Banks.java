@@ -4,7 +4,6 @@ import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.sound.BankFile;
 import ancora.core.sound.BankFile.Preset;
-import tools.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -26,6 +25,7 @@ import java.util.stream.Stream;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * The sound banks that musicians have brought: files of their own beside the database, each with

@@ -7,15 +7,15 @@ import ancora.core.file.Choice;
 import ancora.core.file.MidiSong;
 import ancora.core.file.Wanted;
 import ancora.core.show.PartId;
-import tools.jackson.core.JacksonException;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * What a page chose of what there is: of a MIDI file {"lines": [{"line": 0, "onto": 2}], "cut": 8}

@@ -24,7 +24,6 @@ import ancora.core.run.RunHistory;
 import ancora.core.show.Part;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
-import tools.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.time.LocalDateTime;
@@ -37,6 +36,7 @@ import java.util.zip.ZipOutputStream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.JsonNode;
 
 /** What leaves the house as a file, and what comes in. */
 @Service

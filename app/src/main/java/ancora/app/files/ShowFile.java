@@ -8,20 +8,20 @@ import ancora.core.run.Run;
 import ancora.core.run.WholeRun;
 import ancora.core.show.Show;
 import ancora.core.show.WholeShow;
-import tools.jackson.core.JsonEncoding;
-import tools.jackson.core.json.JsonFactory;
-import tools.jackson.core.JsonGenerator;
-import tools.jackson.core.JacksonException;
-import tools.jackson.core.JsonToken;
-import tools.jackson.core.StreamReadConstraints;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.MissingNode;
 import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonEncoding;
+import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.JsonToken;
+import tools.jackson.core.StreamReadConstraints;
+import tools.jackson.core.json.JsonFactory;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.MissingNode;
 
 /**
  * A show as one file, to be taken elsewhere; {@code docs/show.schema.json} describes it.

@@ -2,12 +2,12 @@ package ancora.app.journal;
 
 import ancora.core.Refusal;
 import ancora.core.show.Adjustment;
+import java.util.OptionalDouble;
+import java.util.regex.Pattern;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import tools.jackson.databind.node.StringNode;
-import java.util.OptionalDouble;
-import java.util.regex.Pattern;
 
 /**
  * What a value is to become, seen from what it is: {@code "toggle"}, {@code "held"}, {@code

@@ -2,14 +2,14 @@ package ancora.app.journal;
 
 import ancora.core.Names;
 import ancora.core.Refusal;
-import tools.jackson.databind.DatabindException;
-import tools.jackson.databind.exc.MismatchedInputException;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import tools.jackson.databind.DatabindException;
+import tools.jackson.databind.exc.MismatchedInputException;
 
 /** Why some JSON is no value of the core: where, and what belongs there, in a sentence. */
 final class BrokenValue {

@@ -2,13 +2,13 @@ package ancora.app.journal;
 
 import ancora.core.show.Balance;
 import ancora.core.time.Ticks;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.List;
-import java.util.function.Consumer;
-import java.util.function.Supplier;
 
 /**
  * What has come to values since they were first kept: where it is lacking, in an older journal or

@@ -14,9 +14,6 @@ import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +22,9 @@ import java.util.function.BiFunction;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
 import java.util.stream.StreamSupport;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * A change of a show as JSON: how it was and how it is, each with the tempo, meter, parts and form
@@ -120,7 +120,9 @@ final class ChangeJson {
   }
 
   private static <T> List<T> numbered(JsonNode ids, IntFunction<T> any) {
-    return StreamSupport.stream(ids.spliterator(), false).map(id -> any.apply(id.asInt(0))).toList();
+    return StreamSupport.stream(ids.spliterator(), false)
+        .map(id -> any.apply(id.asInt(0)))
+        .toList();
   }
 
   private static Part anyPart(int id) {
@@ -149,7 +151,8 @@ final class ChangeJson {
   private static Show takes(JsonNode change, List<Take> takes) {
     ObjectNode some = JsonNodeFactory.instance.objectNode();
     some.set("takes", CoreJson.write(takes.toArray(Take[]::new)));
-    some.putArray("heard").add(change.path("heard").asBoolean(false) ? change.path("take").asInt(0) : 0);
+    some.putArray("heard")
+        .add(change.path("heard").asBoolean(false) ? change.path("take").asInt(0) : 0);
     return shelf(change, List.of(clip(change, some)));
   }
 

@@ -6,12 +6,12 @@ import ancora.core.control.Assignment;
 import ancora.core.control.ControlMap;
 import ancora.core.control.Lamps;
 import ancora.core.control.ReadyMap;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Maps of controls, of today and before, brought in as far as they go. */
 public final class ControlsJson {

@@ -51,17 +51,23 @@ import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.annotation.Nulls;
 import com.fasterxml.jackson.annotation.PropertyAccessor;
+import java.lang.reflect.Type;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.function.Function;
+import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonGenerator;
 import tools.jackson.core.JsonParser;
-import tools.jackson.core.JacksonException;
 import tools.jackson.databind.DeserializationContext;
 import tools.jackson.databind.DeserializationFeature;
-import tools.jackson.databind.ValueDeserializer;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.ValueSerializer;
 import tools.jackson.databind.KeyDeserializer;
 import tools.jackson.databind.MapperFeature;
 import tools.jackson.databind.SerializationContext;
+import tools.jackson.databind.ValueDeserializer;
+import tools.jackson.databind.ValueSerializer;
 import tools.jackson.databind.cfg.CoercionAction;
 import tools.jackson.databind.cfg.CoercionInputShape;
 import tools.jackson.databind.json.JsonMapper;
@@ -70,12 +76,6 @@ import tools.jackson.databind.node.BooleanNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
 import tools.jackson.databind.type.LogicalType;
-import java.lang.reflect.Type;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Locale;
-import java.util.Set;
-import java.util.function.Function;
 
 /**
  * Values of the core as JSON: components by their names, numbers for what has an id, quarter notes
@@ -97,16 +97,18 @@ public final class CoreJson {
   /** Shows and parts of today and before. */
   private static final JsonMapper SHOWS = mapper(settings(values()));
 
-  /** All values, of today and before. An edit is completed before it is known of which kind it is. */
+  /**
+   * All values, of today and before. An edit is completed before it is known of which kind it is.
+   */
   private static final JsonMapper JSON =
       mapper(
-          settings(values())
-              .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS))
-              .addDeserializer(Hands.class, completed(CameLater.HANDS, Hands.class, SHOWS))
-              .addDeserializer(
-                  PartStage.class, completed(CameLater.PART_STAGE, PartStage.class, SHOWS))
-              .addDeserializer(Edit.class, completed(CameLater.EDIT, Edit.class, TODAYS))
-              .addSerializer(Edit.class, writing(CoreJson::writeEdit)))
+              settings(values())
+                  .addDeserializer(Step.class, completed(CameLater.STEP, Step.class, SHOWS))
+                  .addDeserializer(Hands.class, completed(CameLater.HANDS, Hands.class, SHOWS))
+                  .addDeserializer(
+                      PartStage.class, completed(CameLater.PART_STAGE, PartStage.class, SHOWS))
+                  .addDeserializer(Edit.class, completed(CameLater.EDIT, Edit.class, TODAYS))
+                  .addSerializer(Edit.class, writing(CoreJson::writeEdit)))
           .rebuild()
           .removeMixIn(Edit.class)
           .build();
@@ -522,8 +524,7 @@ public final class CoreJson {
   private static <T> ValueSerializer<T> writing(Writing<T> writing) {
     return new ValueSerializer<>() {
       @Override
-      public void serialize(T value, JsonGenerator out, SerializationContext provider)
-          {
+      public void serialize(T value, JsonGenerator out, SerializationContext provider) {
         writing.write(value, out);
       }
     };

@@ -8,13 +8,13 @@ import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Map;
 
 /**
  * What was kept under the first rules, brought to the shape of today: the same music. A clip had

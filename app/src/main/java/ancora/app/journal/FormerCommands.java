@@ -1,12 +1,12 @@
 package ancora.app.journal;
 
 import ancora.core.Refusal;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Commands that once were there, as what they are today: journals have them, and maps of controls.

@@ -3,15 +3,15 @@ package ancora.app.journal;
 import ancora.core.Refusal;
 import ancora.core.rules.Command;
 import ancora.core.show.Show;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import java.util.function.Supplier;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.ArrayList;
-import java.util.Iterator;
-import java.util.List;
-import java.util.function.Supplier;
 
 /**
  * A journal as a text file, a JSON object a line; {@code docs/journal.md} describes it.

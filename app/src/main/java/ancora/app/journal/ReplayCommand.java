@@ -11,9 +11,6 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.stage.PartStage;
 import ancora.core.stage.Stage;
-import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintStream;
@@ -26,6 +23,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code ./ancora replay}: does a journal again in virtual time, and writes what came of it. */
 public final class ReplayCommand {

@@ -10,10 +10,10 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
+import java.util.List;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.List;
 
 /**
  * A show as somebody writes it down by hand: what is left out is as usual, in the show, in each of

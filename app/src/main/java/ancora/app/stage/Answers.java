@@ -11,11 +11,11 @@ import ancora.core.standin.Concert;
 import ancora.core.standin.HumanTiming;
 import ancora.core.standin.Pattern;
 import ancora.core.standin.StandInPlayer;
+import java.util.List;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.List;
 
 /** What pages ask for that changes nothing. */
 final class Answers {

@@ -5,12 +5,12 @@ import ancora.app.journal.CoreJson;
 import ancora.core.catalogue.Blank;
 import ancora.core.catalogue.Catalogue;
 import ancora.core.catalogue.Entry;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import org.springframework.web.bind.annotation.GetMapping;
-import org.springframework.web.bind.annotation.RestController;
 
 /** All that a performer may put on a control, for pages that let one choose. */
 @RestController

@@ -12,13 +12,13 @@ import ancora.core.control.Lamps;
 import ancora.core.control.ReadyMap;
 import ancora.core.engine.Engine;
 import ancora.core.engine.Lit;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Map;
 
 /** The controls and the clock of the house, as the pages of a show see and set them. */
 final class Controlling {

@@ -1,8 +1,8 @@
 package ancora.app.stage;
 
+import java.util.Optional;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.Optional;
 
 /** What has changed among the fields of an object. */
 final class Fields {

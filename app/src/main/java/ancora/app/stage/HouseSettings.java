@@ -6,11 +6,11 @@ import ancora.app.store.Saving;
 import ancora.app.store.ShowStore;
 import ancora.core.Refusal;
 import ancora.core.control.ControlMap;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArraySet;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What the house knows apart from its shows: which controls do what, and who is sent MIDI clock. It

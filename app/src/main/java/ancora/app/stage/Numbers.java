@@ -1,10 +1,10 @@
 package ancora.app.stage;
 
 import ancora.core.Refusal;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The numbers of what one page has sent, and how each was answered. A page numbers without gaps:

@@ -2,7 +2,6 @@ package ancora.app.stage;
 
 import ancora.core.Names;
 import ancora.core.rules.Command;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -10,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Who is there: the pages that have a show open, what each holds down, the devices that are plugged

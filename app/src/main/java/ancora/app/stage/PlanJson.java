@@ -9,14 +9,14 @@ import ancora.core.plan.Silence;
 import ancora.core.plan.Span;
 import ancora.core.show.PartId;
 import ancora.core.time.Ticks;
-import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * The plan as JSON, as the player takes it: whole at first, and then what has changed, down to the

@@ -4,12 +4,12 @@ import ancora.core.engine.Engine;
 import ancora.core.engine.Lit;
 import ancora.core.plan.Plan;
 import ancora.core.stage.Stage;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What pages know of a show, and what they have to be told for them to know it as it is now. */
 final class Publishing {

@@ -5,10 +5,10 @@ import ancora.core.run.Rendering;
 import ancora.core.run.RunPart;
 import ancora.core.run.Stood;
 import ancora.core.time.TempoMap;
+import java.util.List;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.List;
 
 /** What a page needs to make sound files of a run, as JSON. */
 public final class RenderingJson {

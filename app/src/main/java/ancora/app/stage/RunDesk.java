@@ -24,14 +24,14 @@ import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.TempoMap;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What pages ask of the runs of a show: to hear, cut and name them. It is answered on a thread of

@@ -8,7 +8,6 @@ import ancora.app.time.HouseClock;
 import ancora.core.rules.Command;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
-import tools.jackson.databind.json.JsonMapper;
 import jakarta.annotation.PreDestroy;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -18,6 +17,7 @@ import java.util.concurrent.TimeUnit;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The shows that are open. */
 @Service

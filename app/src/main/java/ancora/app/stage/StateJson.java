@@ -32,16 +32,16 @@ import ancora.core.time.TempoMap;
 import ancora.core.vamp.Cue;
 import ancora.core.vamp.ShortLoop;
 import ancora.core.vamp.Vamp;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What screens show of a stage, as JSON. Screens hold the whole; what is sent is what has changed:

@@ -4,14 +4,14 @@ import ancora.app.journal.CoreJson;
 import ancora.core.Refusal;
 import ancora.core.control.ControlMap;
 import ancora.core.engine.Engine;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What is done to the list of shows, and what the house keeps apart from them. Each is a line of
@@ -98,7 +98,8 @@ public class HouseJournal {
       case "putBack" -> shows.setDeleted(show, false, 0);
       case CONTROLS -> shows.keepInHouse(CONTROLS, line.get("map").toString());
       case CLOCK_TO -> shows.keepInHouse(CLOCK_TO, line.get("devices").toString());
-      case "nameRun" -> runs.rename(show, line.get("run").intValue(), line.get("name").asString(""));
+      case "nameRun" ->
+          runs.rename(show, line.get("run").intValue(), line.get("name").asString(""));
       default -> LOG.warn("nothing is known of {}", line);
     }
   }

@@ -2,14 +2,13 @@ package ancora.app.store;
 
 import static java.nio.charset.StandardCharsets.UTF_8;
 
-import tools.jackson.core.JacksonException;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.zip.CRC32C;
 import tools.jackson.core.io.JsonStringEncoder;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
-import java.util.Optional;
-import java.util.OptionalLong;
-import java.util.zip.CRC32C;
 
 /**
  * A line of a journal as it is on the disk: three columns, a tab between them. The first is the

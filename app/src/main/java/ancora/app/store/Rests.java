@@ -19,12 +19,12 @@ import ancora.core.stage.PastRun;
 import ancora.core.stage.Stage;
 import ancora.core.stage.Transport;
 import ancora.core.time.Taps;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What a stage knows besides its show, its history and its hindsight, which have rows of their own,

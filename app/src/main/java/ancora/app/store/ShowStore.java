@@ -28,7 +28,6 @@ import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
-import tools.jackson.databind.JsonNode;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -49,6 +48,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
+import tools.jackson.databind.JsonNode;
 
 /** Keeps shows, and the journal of what was done to them. */
 @Repository
@@ -146,7 +146,8 @@ public class ShowStore {
       Stream.concat(parts.stream(), clips)
           .flatMap(one -> one.findParents("bank").stream())
           .filter(sound -> sound.get("bank").isString())
-          .forEach(sound -> banks.put(sound.get("bank").asString(""), sound.path("file").asString("")));
+          .forEach(
+              sound -> banks.put(sound.get("bank").asString(""), sound.path("file").asString("")));
       return new Look(
           CoreJson.read(mapper.settings(id), Settings.class).form(),
           parts.stream().map(part -> part.path("pennant").asInt(0)).toList(),

@@ -2,9 +2,6 @@ package ancora.app.store;
 
 import ancora.app.journal.CoreJson;
 import ancora.app.journal.FirstRules;
-import tools.jackson.core.JacksonException;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.ObjectNode;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -14,6 +11,9 @@ import java.util.function.UnaryOperator;
 import org.flywaydb.core.api.migration.BaseJavaMigration;
 import org.flywaydb.core.api.migration.Context;
 import org.springframework.stereotype.Component;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Bodies, origins, settings and histories are brought from the first rules to the second. */
 @Component

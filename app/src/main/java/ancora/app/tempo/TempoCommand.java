@@ -4,8 +4,6 @@ import ancora.core.Refusal;
 import ancora.core.analysis.FoundTempo;
 import ancora.core.analysis.TempoFinder;
 import ancora.core.file.MidiOnsets;
-import tools.jackson.databind.node.JsonNodeFactory;
-import tools.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.file.Files;
@@ -13,6 +11,8 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.OptionalInt;
+import tools.jackson.databind.node.JsonNodeFactory;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Says the tempo, beat and bar found in a Standard MIDI File. */
 public final class TempoCommand {

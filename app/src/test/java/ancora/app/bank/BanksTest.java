@@ -9,8 +9,6 @@ import ancora.core.Refusal;
 import ancora.core.show.Show;
 import ancora.core.sound.BankSound;
 import ancora.core.sound.Sound;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -26,6 +24,8 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Sound banks of one's own, and what is none, at the door and on the disk. */
 class BanksTest {

@@ -13,8 +13,6 @@ import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.time.Tempo;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.BoundingBox;
 import java.io.IOException;
@@ -23,6 +21,8 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** What hands and feet can do without a screen, and with one that is touched in between. */
 class ControlsStoryTest extends HeldNight {

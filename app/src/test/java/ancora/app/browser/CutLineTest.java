@@ -8,9 +8,6 @@ import ancora.app.store.Journals;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import tools.jackson.core.JacksonException;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import com.microsoft.playwright.Page;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,6 +16,9 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * The line is cut, again and again, while keys, pads and pedal are played and erase and stutter are

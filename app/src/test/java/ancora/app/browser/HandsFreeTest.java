@@ -10,7 +10,6 @@ import ancora.core.catalogue.Catalogue;
 import ancora.core.control.Assignment;
 import ancora.core.control.Control;
 import ancora.core.control.ReadyMap;
-import tools.jackson.databind.JsonNode;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.SelectOption;
@@ -18,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
 
 /** With stand-in devices in a second window: a piece by pedals and pads alone. */
 class HandsFreeTest extends HeldNight {

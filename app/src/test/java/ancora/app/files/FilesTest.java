@@ -17,9 +17,6 @@ import ancora.core.run.Run;
 import ancora.core.show.Part;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -43,6 +40,9 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Files by their addresses and by command, as others would ask for them. */
 class FilesTest {
@@ -244,7 +244,8 @@ class FilesTest {
                 .get("why")
                 .stringValue())
         .contains("That is no MIDI file");
-    assertThat(answer(post(), "/shows/look", 422).get("why").stringValue()).contains("Choose a file");
+    assertThat(answer(post(), "/shows/look", 422).get("why").stringValue())
+        .contains("Choose a file");
     assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
   }
 

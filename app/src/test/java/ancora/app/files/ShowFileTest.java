@@ -22,8 +22,6 @@ import ancora.core.run.RunHistory;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
 import ancora.core.stage.Stage;
-import tools.jackson.databind.json.JsonMapper;
-import tools.jackson.databind.node.ObjectNode;
 import com.networknt.schema.Schema;
 import com.networknt.schema.SchemaRegistry;
 import com.networknt.schema.SpecificationVersion;
@@ -39,6 +37,8 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Rule 20: a show as a file, which a validator of JSON Schema (2020-12) by others checks. */
 class ShowFileTest {
@@ -133,8 +133,7 @@ class ShowFileTest {
     }
     ObjectNode file = (ObjectNode) JSON.readTree(new ShowFile(show, List.of()).bytes());
     ObjectNode more = (ObjectNode) file.get("show").get("parts").get(0).deepCopy();
-    ((tools.jackson.databind.node.ArrayNode) file.get("show").get("parts"))
-        .add(more.put("id", 17));
+    ((tools.jackson.databind.node.ArrayNode) file.get("show").get("parts")).add(more.put("id", 17));
     byte[] bytes = file.toString().getBytes(StandardCharsets.UTF_8);
     assertThatThrownBy(() -> ShowFile.read(bytes)).hasMessageContaining("16 parts at most");
     assertThat(schema().validate(JSON.readTree(bytes))).isNotEmpty();

@@ -8,8 +8,6 @@ import ancora.app.stage.StageHouse;
 import ancora.app.store.ShowStore;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.net.URI;
@@ -19,6 +17,8 @@ import java.net.http.HttpResponse;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** What is well in a house and what is not, and that a database that is closed stops nobody. */
 class HouseHealthTest {

@@ -9,16 +9,16 @@ import ancora.core.control.Control;
 import ancora.core.control.ControlMap;
 import ancora.core.control.Lamps;
 import ancora.core.control.ReadyMap;
+import java.io.IOException;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.JsonNodeFactory;
 import tools.jackson.databind.node.ObjectNode;
-import tools.jackson.core.JacksonException;
-import java.io.IOException;
-import java.util.List;
-import java.util.Random;
-import org.junit.jupiter.api.Test;
 
 /** Maps of another version, and broken ones, come in as far as they go. */
 class ControlsJsonTest {

@@ -10,9 +10,9 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import tools.jackson.databind.node.ObjectNode;
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Sounds as they were kept before there were banks, second sounds, tones and held peaks. */
 class OldSoundsTest {

@@ -17,14 +17,14 @@ import ancora.core.show.Part;
 import ancora.core.show.PartId;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.node.ArrayNode;
-import tools.jackson.databind.node.JsonNodeFactory;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ArrayNode;
+import tools.jackson.databind.node.JsonNodeFactory;
 
 /** What pages are told is what has changed, however much there is besides. */
 class PublishingTest {

@@ -12,8 +12,6 @@ import ancora.app.store.ShowStore;
 import ancora.core.engine.Engine;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -31,6 +29,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The socket, the store behind it, and the doors before it, with real connections. */
 @Timeout(300)
@@ -425,7 +425,7 @@ class StageSocketTest {
                   "ancora.app.Ancora",
                   "--ancora.port=0",
                   "--ancora.demo=true",
-                  "--logging.level.org.springframework.boot.web.embedded.tomcat=info",
+                  "--logging.level.org.springframework.boot.tomcat=info",
                   "--ancora.data=" + other)
               .redirectErrorStream(true)
               .start();

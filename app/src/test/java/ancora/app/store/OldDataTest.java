@@ -12,8 +12,6 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.undo.UndoCommand;
 import ancora.core.show.Part;
 import ancora.core.stage.Stage;
-import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -31,6 +29,8 @@ import java.util.zip.GZIPInputStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * A database made under the first rules opens and sounds the same. In its first show was recorded,
