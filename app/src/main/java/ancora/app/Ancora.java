@@ -1,6 +1,6 @@
 package ancora.app;
 
-import ancora.app.safety.Safety;
+import ancora.app.options.Options;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.EnableConfigurationProperties;
@@ -8,7 +8,7 @@ import org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoCon
 
 /** Starts Ancora. Who comes in is known by a pass phrase, if at all: there are no users. */
 @SpringBootApplication(exclude = UserDetailsServiceAutoConfiguration.class)
-@EnableConfigurationProperties(Safety.class)
+@EnableConfigurationProperties(Options.class)
 public class Ancora {
 
   public static void main(String[] arguments) {

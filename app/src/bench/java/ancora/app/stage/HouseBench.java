@@ -3,16 +3,12 @@ package ancora.app.stage;
 import ancora.app.House;
 import ancora.app.PageStandIn;
 import ancora.app.store.Disk;
-import ancora.app.store.JournalRow;
-import ancora.app.store.Journals;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
-import ancora.core.engine.Engine;
 import ancora.core.show.RecordingSettings;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
-import ancora.core.stage.Stage;
 import com.sun.management.OperatingSystemMXBean;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
@@ -25,8 +21,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
 import java.util.concurrent.CompletionStage;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -227,8 +221,8 @@ class HouseBench {
   void millionLines() throws IOException {
     Path few = data.resolve("few");
     Path many = data.resolve("many lines");
-    linesIn(few, 1_000);
-    linesIn(many, 1_000_000);
+    ManyLines.in(few, 1_000);
+    ManyLines.in(many, 1_000_000);
     row("data on disk for a million lines", "%.1f MB".formatted(bytesOn(many) / 1e6), "to compare");
     openingOf(few);
     List<Double> seconds = new ArrayList<>();
@@ -243,40 +237,6 @@ class HouseBench {
     Collections.sort(times);
     row("  restart to the open show", "%.1f s".formatted(seconds.get(1)), "3 s");
     row("  its processor, to that of a small one", "%.2f".formatted(times.get(1)), "1.2");
-  }
-
-  /** A show with so many lines, all but the last 900 of them before what was saved last. */
-  private static void linesIn(Path folder, int lines) throws IOException {
-    try (House house = House.open(folder)) {
-      ShowStore store = house.bean(ShowStore.class);
-      long id = store.add(Show.named("Long").withNewPart("A", Sound.of(1)), false);
-      Journals journals = house.bean(Disk.class).journals();
-      long begun = house.bean(HouseClock.class).micros() - lines * APART;
-      for (int seq = 1; seq <= lines; ) {
-        List<JournalRow> some = new ArrayList<>();
-        for (int i = 0; i < 1_000 && seq <= lines; i++, seq++) {
-          String command = key(seq % 2 == 1 ? "keyDown" : "keyUp", 40 + seq / 2 % 40);
-          some.add(
-              new JournalRow(
-                  seq,
-                  begun + seq * APART,
-                  begun + seq * APART,
-                  "bench",
-                  seq,
-                  command,
-                  Engine.RULES));
-        }
-        journals.append(id, some);
-        journals.pack(id, seq - 2_000);
-      }
-      long saved = lines - 900;
-      store.save(
-          id,
-          Stage.of(house.bean(StageHouse.class).show(id)),
-          Optional.empty(),
-          saved,
-          Map.of("bench", saved));
-    }
   }
 
   /** Seconds, and seconds of the processor, until a show in a folder is open. */

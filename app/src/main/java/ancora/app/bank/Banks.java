@@ -1,5 +1,6 @@
 package ancora.app.bank;
 
+import ancora.app.options.Options;
 import ancora.core.Names;
 import ancora.core.Refusal;
 import ancora.core.sound.BankFile;
@@ -23,7 +24,6 @@ import java.util.function.LongSupplier;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -61,16 +61,17 @@ public class Banks {
   public record Bank(String bank, String file, long bytes, List<Preset> presets) {}
 
   @Autowired
-  Banks(@Value("${ancora.data}") String data) {
-    this(data, BankFile.MOST_BYTES, () -> Path.of(data).toFile().getUsableSpace() - LEFT);
+  Banks(Options options) {
+    this(
+        options.data(), BankFile.MOST_BYTES, () -> options.data().toFile().getUsableSpace() - LEFT);
   }
 
   /**
    * @param most the largest bank that is taken, in bytes
    * @param room how many bytes the disk takes
    */
-  Banks(String data, long most, LongSupplier room) {
-    folder = Path.of(data, "banks");
+  Banks(Path data, long most, LongSupplier room) {
+    folder = data.resolve("banks");
     this.most = most;
     this.room = room;
   }

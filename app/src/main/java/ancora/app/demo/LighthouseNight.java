@@ -1,5 +1,6 @@
 package ancora.app.demo;
 
+import ancora.app.options.Options;
 import ancora.app.store.RunStore;
 import ancora.app.store.ShowStore;
 import ancora.app.time.HouseClock;
@@ -21,7 +22,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.springframework.beans.factory.InitializingBean;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
 /** The demo shows: a solo performer's night at a lighthouse, in two pieces. */
@@ -46,12 +46,11 @@ class LighthouseNight implements InitializingBean {
   private final HouseClock clock;
   private final boolean wanted;
 
-  LighthouseNight(
-      ShowStore store, RunStore runs, HouseClock clock, @Value("${ancora.demo}") boolean wanted) {
+  LighthouseNight(ShowStore store, RunStore runs, HouseClock clock, Options options) {
     this.store = store;
     this.runs = runs;
     this.clock = clock;
-    this.wanted = wanted;
+    this.wanted = options.demo();
   }
 
   /** Done before the doors open, so that the first visitor finds it. */

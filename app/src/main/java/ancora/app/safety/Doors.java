@@ -1,5 +1,6 @@
 package ancora.app.safety;
 
+import ancora.app.options.Options;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
@@ -62,7 +63,7 @@ class Doors {
 
   @Bean
   @Order(1)
-  SecurityFilterChain roomsDoor(HttpSecurity http, Room room, Safety safety) throws Exception {
+  SecurityFilterChain roomsDoor(HttpSecurity http, Room room, Options options) throws Exception {
     common(http).securityMatcher(room::isFrom);
     if (!room.isOpen()) {
       return http.build();
@@ -73,7 +74,7 @@ class Doors {
             phrases.perform() + "/" + phrases.watch(), visitors(phrases));
     known.setAlwaysRemember(true);
     known.setCookieName("ancora-known");
-    known.setTokenValiditySeconds((int) safety.stay().toSeconds());
+    known.setTokenValiditySeconds((int) options.stay().toSeconds());
     return http.authenticationProvider(new PhraseCheck(phrases))
         .authorizeHttpRequests(
             requests ->

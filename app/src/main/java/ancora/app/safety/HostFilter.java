@@ -1,5 +1,6 @@
 package ancora.app.safety;
 
+import ancora.app.options.Options;
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
@@ -26,9 +27,9 @@ class HostFilter extends OncePerRequestFilter {
   private final List<String> here;
   private final Room room;
 
-  HostFilter(Safety safety, Room room) {
+  HostFilter(Options options, Room room) {
     this.here =
-        Stream.concat(Stream.of("localhost", "127.0.0.1", "[::1]"), safety.names()).toList();
+        Stream.concat(Stream.of("localhost", "127.0.0.1", "[::1]"), options.names()).toList();
     this.room = room;
   }
 

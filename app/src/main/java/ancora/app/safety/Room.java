@@ -1,5 +1,6 @@
 package ancora.app.safety;
 
+import ancora.app.options.Options;
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.List;
 import java.util.Optional;
@@ -19,27 +20,26 @@ import org.springframework.stereotype.Component;
 @Component
 class Room implements WebServerFactoryCustomizer<TomcatServletWebServerFactory> {
 
-  private final Safety safety;
+  private final Options options;
   private final Optional<Connector> door;
   private final Optional<Certificate> certificate;
   private final Optional<PassPhrases> phrases;
   private final Addresses machine = Addresses.ofThisMachine();
 
-  Room(Safety safety) {
-    this.safety = safety;
-    boolean open = safety.listenPort().isPresent();
+  Room(Options options) {
+    this.options = options;
+    boolean open = options.listenPort().isPresent();
     this.certificate =
-        open && !safety.plain()
-            ? Optional.of(Certificate.of(safety.data().toAbsolutePath(), machine))
+        open && !options.plain()
+            ? Optional.of(Certificate.of(options.data(), machine))
             : Optional.empty();
-    this.phrases =
-        open ? Optional.of(PassPhrases.of(safety.data().toAbsolutePath())) : Optional.empty();
+    this.phrases = open ? Optional.of(PassPhrases.of(options.data())) : Optional.empty();
     this.door = open ? Optional.of(door()) : Optional.empty();
   }
 
   private Connector door() {
     Connector connector = new Connector(Http11NioProtocol.class.getName());
-    connector.setPort(safety.listenPort().getAsInt());
+    connector.setPort(options.listenPort().getAsInt());
     certificate.ifPresent(
         own -> {
           SSLHostConfig host = new SSLHostConfig();
@@ -87,7 +87,7 @@ class Room implements WebServerFactoryCustomizer<TomcatServletWebServerFactory> 
 
   /** The addresses at which others find it, the likeliest first; none without a network. */
   List<String> addresses() {
-    String scheme = safety.plain() ? "http" : "https";
+    String scheme = options.plain() ? "http" : "https";
     return machine.numbers().stream()
         .map(number -> number.contains(":") ? "[" + number + "]" : number)
         .map(number -> scheme + "://" + number + ":" + port() + "/")
@@ -97,6 +97,6 @@ class Room implements WebServerFactoryCustomizer<TomcatServletWebServerFactory> 
   /** Whether pages may be asked for under a host: by a number, or by a name that is known. */
   boolean knows(String host) {
     return Addresses.isNumber(host)
-        || Stream.concat(machine.names(), safety.names()).anyMatch(host::equalsIgnoreCase);
+        || Stream.concat(machine.names(), options.names()).anyMatch(host::equalsIgnoreCase);
   }
 }

@@ -1,5 +1,6 @@
 package ancora.app.safety;
 
+import ancora.app.options.Options;
 import jakarta.servlet.http.HttpSession;
 import java.time.Duration;
 import java.time.Instant;
@@ -23,8 +24,8 @@ public class Visits {
 
   private final Duration stay;
 
-  Visits(Safety safety) {
-    this.stay = safety.stay();
+  Visits(Options options) {
+    this.stay = options.stay();
   }
 
   /** A socket of a visitor is open. */

@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.app.options.Options;
 import ancora.core.control.Assignment;
 import ancora.core.note.Grid;
 import ancora.core.show.Click;
@@ -16,7 +17,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.IntStream;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Controller;
 import org.springframework.ui.Model;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -34,12 +34,12 @@ class StagePage {
 
   private final StageHouse house;
   private final HouseSettings settings;
-  private final String data;
+  private final Path folder;
 
-  StagePage(StageHouse house, HouseSettings settings, @Value("${ancora.data}") String data) {
+  StagePage(StageHouse house, HouseSettings settings, Options options) {
     this.house = house;
     this.settings = settings;
-    this.data = data;
+    this.folder = options.data();
   }
 
   /** A family of sounds, as the chooser shows it. */
@@ -112,7 +112,6 @@ class StagePage {
 
   /** Where everything is kept, and how much room is left there. */
   private String storage() {
-    Path folder = Path.of(data).toAbsolutePath().normalize();
     long free = folder.toFile().getUsableSpace() / MEBIBYTE;
     return "Everything is kept in %s; there is room for %,d MiB more.".formatted(folder, free);
   }

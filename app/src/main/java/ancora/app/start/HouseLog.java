@@ -1,5 +1,6 @@
 package ancora.app.start;
 
+import ancora.app.options.Options;
 import ch.qos.logback.classic.LoggerContext;
 import ch.qos.logback.classic.encoder.PatternLayoutEncoder;
 import ch.qos.logback.classic.spi.ILoggingEvent;
@@ -14,7 +15,6 @@ import java.nio.file.Path;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Autowired;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.stereotype.Component;
 
 /**
@@ -27,7 +27,7 @@ class HouseLog {
   static final String NAME = "ancora.log";
 
   private static final int FILES = 4;
-  private static final FileSize LONGEST = new FileSize(FileSize.MB_COEFFICIENT);
+  static final FileSize LONGEST = new FileSize(FileSize.MB_COEFFICIENT);
 
   /** With the first of the traces only, all in one line. */
   private static final String LINE =
@@ -38,8 +38,8 @@ class HouseLog {
   private final RollingFileAppender<ILoggingEvent> appender = new RollingFileAppender<>();
 
   @Autowired
-  HouseLog(@Value("${ancora.data}") String data) {
-    this(Path.of(data), LONGEST);
+  HouseLog(Options options) {
+    this(options.data(), LONGEST);
   }
 
   HouseLog(Path folder, FileSize longest) {

@@ -1,6 +1,6 @@
 package ancora.app.start;
 
-import org.springframework.beans.factory.annotation.Value;
+import ancora.app.options.Options;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
@@ -10,27 +10,20 @@ import org.springframework.stereotype.Component;
 @Component
 class Started {
 
-  private final int port;
-  private final boolean saysWhere;
-  private final boolean opensBrowser;
+  private final Options options;
 
-  Started(
-      @Value("${ancora.port}") int port,
-      @Value("${ancora.says-where}") boolean saysWhere,
-      @Value("${ancora.opens-browser}") boolean opensBrowser) {
-    this.port = port;
-    this.saysWhere = saysWhere;
-    this.opensBrowser = opensBrowser;
+  Started(Options options) {
+    this.options = options;
   }
 
   @Order(1)
   @EventListener(ApplicationReadyEvent.class)
   void say() {
-    if (saysWhere) {
-      System.out.println("Ancora is at " + Browser.address(port) + "  (Ctrl-C ends it)");
+    if (options.saysWhere()) {
+      System.out.println("Ancora is at " + Browser.address(options.port()) + "  (Ctrl-C ends it)");
     }
-    if (opensBrowser) {
-      Browser.open(port);
+    if (options.opensBrowser()) {
+      Browser.open(options.port());
     }
   }
 }

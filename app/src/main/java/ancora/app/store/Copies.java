@@ -1,5 +1,6 @@
 package ancora.app.store;
 
+import ancora.app.options.Options;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -12,7 +13,6 @@ import java.util.concurrent.TimeUnit;
 import javax.sql.DataSource;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.jdbc.core.JdbcTemplate;
 import org.springframework.stereotype.Component;
 
@@ -33,8 +33,8 @@ public class Copies {
             return made;
           });
 
-  Copies(@Value("${ancora.data}") String data, DataSource source, Saving saving) {
-    this.file = new DatabaseFile(Path.of(data).toAbsolutePath().normalize());
+  Copies(Options options, DataSource source, Saving saving) {
+    this.file = new DatabaseFile(options.data());
     this.database = new JdbcTemplate(source);
     this.saving = saving;
   }

@@ -1,12 +1,12 @@
 package ancora.app.store;
 
+import ancora.app.options.Options;
 import ancora.core.Refusal;
 import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import javax.sql.DataSource;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.boot.flyway.autoconfigure.FlywayMigrationStrategy;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
@@ -35,10 +35,12 @@ class Database {
    * @param data the folder
    */
   @Bean
-  HikariDataSource dataSource(@Value("${ancora.data}") String data, HouseNews news) {
-    file(data).makeReady(url(data), USER, NEWEST).ifPresent(news::say);
+  HikariDataSource dataSource(Options options, HouseNews news) {
+    new DatabaseFile(options.data())
+        .makeReady(url(options.data()), USER, NEWEST)
+        .ifPresent(news::say);
     HikariDataSource source = new HikariDataSource();
-    source.setJdbcUrl(url(data));
+    source.setJdbcUrl(url(options.data()));
     source.setUsername(USER);
     source.setPassword("");
     return source;
@@ -46,11 +48,11 @@ class Database {
 
   /** Before tables become others, a copy is made of them as they are. */
   @Bean
-  FlywayMigrationStrategy migrating(@Value("${ancora.data}") String data, DataSource source) {
+  FlywayMigrationStrategy migrating(Options options, DataSource source) {
     return flyway -> {
       if (flyway.info().current() != null && flyway.info().pending().length > 0) {
         try {
-          Copies.make(file(data), new JdbcTemplate(source));
+          Copies.make(new DatabaseFile(options.data()), new JdbcTemplate(source));
         } catch (IOException failure) {
           throw new UncheckedIOException(failure);
         }
@@ -59,13 +61,8 @@ class Database {
     };
   }
 
-  private static DatabaseFile file(String data) {
-    return new DatabaseFile(Path.of(data).toAbsolutePath().normalize());
-  }
-
   /** Refuses a path that would be taken for more than a path. */
-  static String url(String data) {
-    Path folder = Path.of(data).toAbsolutePath().normalize();
+  static String url(Path folder) {
     Refusal.unless(
         !folder.toString().contains(";"),
         "The folder %s has a “;” in its path: keep the shows in another one (--data=FOLDER).",

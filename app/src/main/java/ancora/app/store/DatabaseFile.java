@@ -64,7 +64,7 @@ record DatabaseFile(Path folder) {
         "Nothing can be written in the folder %s: change its permissions, or choose another"
             + " (--data=FOLDER).",
         folder);
-    long room = new DiskRoom(folder.toString()).left();
+    long room = new DiskRoom(folder).left();
     Refusal.unless(
         room >= LEAST_TO_START,
         "There are only %s MB left on the disk of %s: free some, then start again.",

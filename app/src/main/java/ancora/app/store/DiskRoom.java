@@ -1,9 +1,10 @@
 package ancora.app.store;
 
+import ancora.app.options.Options;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import org.springframework.beans.factory.annotation.Value;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /** How much room there is on the disk: the database never meets a full one. */
@@ -15,8 +16,14 @@ public class DiskRoom {
 
   private final Path folder;
 
-  DiskRoom(@Value("${ancora.data}") String data) {
-    this.folder = Path.of(data).toAbsolutePath();
+  @Autowired
+  DiskRoom(Options options) {
+    this(options.data());
+  }
+
+  /** Where a folder is. */
+  DiskRoom(Path folder) {
+    this.folder = folder;
   }
 
   /** In bytes; endless where it is not known. */

@@ -97,7 +97,7 @@ public final class DoctorCommand {
         Files.isDirectory(data) && Files.isWritable(data),
         "the folder " + data + " can be written",
         "change its permissions, or choose another (--data=FOLDER)");
-    DiskRoom room = new DiskRoom(data.toString());
+    DiskRoom room = new DiskRoom(data);
     say(
         room.isEnough(),
         "room on the disk: " + (room.left() >> 20) + " MB",
@@ -112,7 +112,7 @@ public final class DoctorCommand {
       return;
     }
     try {
-      boolean opens = file.opens(Database.url(data.toString()), Database.USER, Database.NEWEST);
+      boolean opens = file.opens(Database.url(data), Database.USER, Database.NEWEST);
       say(opens, "the database opens", "start Ancora: it puts it aside and takes the newest copy");
     } catch (Refusal refusal) {
       say(true, "the database: " + refusal.getMessage(), "");
@@ -122,7 +122,7 @@ public final class DoctorCommand {
   }
 
   private void journals(Path data) {
-    Journals journals = new Journals(data.toString());
+    Journals journals = new Journals(data);
     long[] lines = {0};
     long damaged = 0;
     for (long show : journals.shows()) {

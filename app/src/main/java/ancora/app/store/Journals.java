@@ -3,6 +3,7 @@ package ancora.app.store;
 import static java.nio.charset.StandardCharsets.UTF_8;
 
 import ancora.app.journal.JournalFile;
+import ancora.app.options.Options;
 import ancora.core.show.Show;
 import jakarta.annotation.PreDestroy;
 import java.io.BufferedWriter;
@@ -27,7 +28,7 @@ import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.annotation.Value;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /**
@@ -53,8 +54,13 @@ public class Journals {
    *
    * @param data where the shows are kept
    */
-  Journals(@Value("${ancora.data}") String data) {
-    this.folder = Path.of(data).toAbsolutePath().resolve("journals");
+  Journals(Path data) {
+    this.folder = data.toAbsolutePath().resolve("journals");
+  }
+
+  @Autowired
+  Journals(Options options) {
+    this(options.data());
   }
 
   private JournalFolder of(long show) {

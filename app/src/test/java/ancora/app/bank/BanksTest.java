@@ -123,11 +123,11 @@ class BanksTest {
   /** As much as a disk has, or a bank may have, and no more; nothing of it stays. */
   @Test
   void whatIsTooLargeIsRefusedWithoutBeingKept() throws IOException {
-    Banks banks = new Banks(data.toString(), 1000, () -> 5000);
+    Banks banks = new Banks(data, 1000, () -> 5000);
     assertThatThrownBy(() -> banks.keep("endless", endless()))
         .isInstanceOf(Refusal.class)
         .hasMessageContaining("at most");
-    Banks full = new Banks(data.toString(), 100_000, () -> 500);
+    Banks full = new Banks(data, 100_000, () -> 500);
     assertThatThrownBy(() -> full.keep("endless", endless()))
         .isInstanceOf(Refusal.class)
         .hasMessageContaining("no room");

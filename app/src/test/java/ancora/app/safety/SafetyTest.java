@@ -3,6 +3,7 @@ package ancora.app.safety;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import ancora.app.options.Options;
 import ancora.core.Refusal;
 import com.google.zxing.BinaryBitmap;
 import com.google.zxing.RGBLuminanceSource;
@@ -25,24 +26,24 @@ class SafetyTest {
 
   @TempDir Path folder;
 
-  private Safety safety(String listen, boolean plain, String names) {
-    return new Safety(folder, 8111, listen, plain, names, Duration.ofDays(1));
+  private Options options(String listen, boolean plain, String names) {
+    return new Options(folder, 8111, listen, plain, names, Duration.ofDays(1), false, false, false);
   }
 
   @ParameterizedTest
   @ValueSource(strings = {"8111", "70000", "-1", "999999999999", "tablet"})
   void aPortThatIsNoneIsRefused(String listen) {
-    assertThatThrownBy(() -> safety(listen, false, ""))
+    assertThatThrownBy(() -> options(listen, false, ""))
         .isInstanceOf(Refusal.class)
         .hasMessageStartingWith("'" + listen + "' is not a port to listen on: ");
   }
 
   @Test
   void nobodyIsLetInUnlessItIsSaid() {
-    assertThat(safety("", false, "").listenPort()).isEmpty();
-    assertThat(safety("8112", false, " lamp.house , foh").names())
+    assertThat(options("", false, "").listenPort()).isEmpty();
+    assertThat(options("8112", false, " lamp.house , foh").names())
         .containsExactly("lamp.house", "foh");
-    assertThatThrownBy(() -> safety("", true, "")).hasMessageContaining("add --listen");
+    assertThatThrownBy(() -> options("", true, "")).hasMessageContaining("add --listen");
   }
 
   @Test

@@ -29,7 +29,7 @@ class HouseLogTest {
 
   @Test
   void aFaultIsOneLine() throws IOException {
-    HouseLog log = new HouseLog(data.toString());
+    HouseLog log = new HouseLog(data, HouseLog.LONGEST);
     log.begin();
     try {
       LOG.error(

@@ -190,7 +190,7 @@ class DamageTest {
   void whatALaterAncoraKeptIsRefusedInASentence() throws IOException {
     copyOfTheHouse();
     DatabaseFile file = new DatabaseFile(data);
-    assertThatThrownBy(() -> file.makeReady(Database.url(data.toString()), "ancora", 10))
+    assertThatThrownBy(() -> file.makeReady(Database.url(data), "ancora", 10))
         .isInstanceOf(Refusal.class)
         .hasMessageContaining("a later Ancora");
     assertThat(data.resolve("ancora.mv.db")).exists();

@@ -36,7 +36,7 @@ class JournalWriterTest {
   /** Writes to a disk that takes what it is let. */
   private JournalWriter writer() {
     journals =
-        new Journals(folder.toString()) {
+        new Journals(folder) {
           @Override
           public void append(long show, List<JournalRow> rows) throws IOException {
             if (rows.stream().anyMatch(fails)) {
@@ -89,11 +89,11 @@ class JournalWriterTest {
     for (long seq = 1; seq <= 300; seq++) {
       assertThat(next()).isEqualTo("ack " + seq);
       if (seq % 100 == 0) {
-        assertThat(new Journals(folder.toString()).lastSeq(1)).isGreaterThanOrEqualTo(seq);
+        assertThat(new Journals(folder).lastSeq(1)).isGreaterThanOrEqualTo(seq);
       }
     }
     writer.close();
-    assertThat(new Journals(folder.toString()).after(1, 0)).hasSize(300);
+    assertThat(new Journals(folder).after(1, 0)).hasSize(300);
   }
 
   /** Whenever the disk takes lines again, in the middle of a batch too, none is lost. */

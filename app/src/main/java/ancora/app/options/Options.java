@@ -1,4 +1,4 @@
-package ancora.app.safety;
+package ancora.app.options;
 
 import ancora.core.Refusal;
 import java.nio.file.Path;
@@ -9,7 +9,8 @@ import java.util.stream.Stream;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 
 /**
- * Who may come in.
+ * All that is said to a server as it starts: its settings under {@code ancora}, as {@code
+ * application.yml} has them where nothing is said.
  *
  * @param data the folder in which the shows are kept
  * @param port of this machine alone
@@ -18,14 +19,26 @@ import org.springframework.boot.context.properties.ConfigurationProperties;
  * @param hostNames names under which pages may be asked for, separated by commas, besides those of
  *     this machine
  * @param stay how long a visitor is known after what was heard of him last
+ * @param saysWhere whether the start says where the pages are
+ * @param opensBrowser and shows them
+ * @param demo whether the demo show is made if it is not there
  */
 @ConfigurationProperties("ancora")
-public record Safety(
-    Path data, int port, String listen, boolean plain, String hostNames, Duration stay) {
+public record Options(
+    Path data,
+    int port,
+    String listen,
+    boolean plain,
+    String hostNames,
+    Duration stay,
+    boolean saysWhere,
+    boolean opensBrowser,
+    boolean demo) {
 
   private static final int LAST_PORT = 65_535;
 
-  public Safety {
+  public Options {
+    data = data.toAbsolutePath().normalize();
     Refusal.unless(
         listen.isEmpty() || isPort(listen) && (port == 0 || !listen.equals("" + port)),
         "'%s' is not a port to listen on: use 1 to %s, and not the one of this machine (%s).",
