@@ -1,8 +1,7 @@
-/** Says how many bytes a block of the master leaves on the heap, with sixteen parts that are held down. */
+/** The master, with sixteen parts that are held down. */
+import { count } from "./counted.js";
 
 const BLOCK = 128;
-const WARM = 10_000;
-const COUNTED = 4_000;
 
 let Master;
 Object.assign(globalThis, {
@@ -21,15 +20,9 @@ const inputs = Array.from({ length: 17 }, (_, k) => stereo(0.1 + k / 50));
 const outputs = [stereo(0), stereo(0)];
 const master = new Master({ numberOfInputs: inputs.length, numberOfOutputs: outputs.length });
 
-function play(blocks) {
+count((blocks) => {
   for (let i = 0; i < blocks; i++) {
     master.process(inputs, outputs);
     globalThis.currentFrame += BLOCK;
   }
-}
-
-play(WARM);
-globalThis.gc();
-const before = process.memoryUsage().heapUsed;
-play(COUNTED);
-console.log((process.memoryUsage().heapUsed - before) / COUNTED);
+});

@@ -1,3 +1,6 @@
+/** @type {never[]} */
+const NONE = [];
+
 /**
  * The clicks of the metronome in (after, last].
  *
@@ -6,8 +9,11 @@
  * @returns {{tick: number, pitch: number, velocity: number}[]} by rising tick
  */
 export function clicks({ ticks, perBeat, barTicks, beatKey, downbeatKey, velocities, spans }, after, last) {
-  const found = [];
   const first = Math.ceil((after + 1) / ticks) * ticks;
+  if (first > last && Math.ceil((after + 1) / barTicks) * barTicks > last) {
+    return NONE;
+  }
+  const found = [];
   const start = Math.floor(first / barTicks) * barTicks;
   for (let bar = start; bar <= last; bar += barTicks) {
     for (let tick = bar; tick < bar + barTicks && tick <= last; tick += ticks) {

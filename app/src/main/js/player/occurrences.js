@@ -14,9 +14,11 @@ const NONE = [];
  * What of a span comes round in (after, last]: found by place, so that it costs what sounds, not what there is.
  *
  * @param {Span} span its notes are by rising place
- * @param {(note: PlannedNote, tick: number) => void} take is given each note with its tick
+ * @param {(note: PlannedNote, tick: number, span: Span, of: T) => void} take is given each note with its tick
+ * @param {T} [of] and what the span is of
+ * @template T
  */
-export function comingRound(span, after, last, take) {
+export function comingRound(span, after, last, take, of) {
   const { notes, phase, start, length } = span;
   const first = Math.max(after + 1, span.from);
   const end = Math.min(last, (span.until ?? Infinity) - 1);
@@ -32,7 +34,7 @@ export function comingRound(span, after, last, take) {
       }
       const tick = lap + note[1] - start;
       if (!isSilent(note, tick)) {
-        take(note, tick);
+        take(note, tick, span, of);
       }
     }
   }

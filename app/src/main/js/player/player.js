@@ -29,6 +29,9 @@ export const CLICK = -1;
 /** The rank of what is tied over a line: it is so before anything ends there. */
 const TIES = -1;
 
+/** Most blocks: nothing is made on the heap for it, as what clears the heap stops the music. @type {never[]} */
+const NOTHING = [];
+
 /** A gap in time longer than this is not caught up with, but entered anew, in microseconds. */
 const LONGEST_GAP = 150_000;
 
@@ -61,6 +64,16 @@ export class Player {
     this.done = null;
     /** @type {Action[]} what is to happen at once */
     this.pending = [];
+    /** @type {{tick: number, rank: number, happen: (out: Action[], micros: number) => unknown}[]} what a block has */
+    this.events = [];
+    /** takes a note that comes round */
+    this.takeNote = (note, tick, span, plan) => {
+      this.events.push({
+        tick,
+        rank: 4,
+        happen: (out, micros) => this.entries.loopDown(out, micros, plan, span, note, tick),
+      });
+    };
     /** @type {{plan: PartPlan, span: Span, reload: boolean}[]} spans to be entered where they stand */
     this.entering = [];
     /** @type {Set<string>} spans that have left */
@@ -184,10 +197,13 @@ export class Player {
    */
   advance(from, until) {
     const out = this.pending;
-    this.pending = [];
     if (this.map) {
       this.#rollTo(out, from, until);
     }
+    if (out.length === 0) {
+      return NOTHING;
+    }
+    this.pending = [];
     for (const action of out) {
       action.micros = Math.max(from, action.micros);
     }
@@ -196,19 +212,29 @@ export class Player {
 
   #rollTo(out, from, until) {
     const last = this.map.lastTickBefore(until);
-    if (this.done === null || from - this.map.microsOf(this.done) > LONGEST_GAP) {
+    if (this.done === null || this.map.isBefore(this.done, from - LONGEST_GAP)) {
       this.#enterAll(out, from);
     }
     this.#leaveLate(out);
-    for (const { plan, span, reload } of this.entering.splice(0)) {
-      this.entries.late(out, plan, span, this.done + 1, reload);
+    if (this.entering.length) {
+      for (const { plan, span, reload } of this.entering.splice(0)) {
+        this.entries.late(out, plan, span, this.done + 1, reload);
+      }
     }
     if (last <= this.done) {
       return;
     }
-    for (const event of this.#events(this.done, last)) {
-      this.#endUpTo(out, event.rank === TIES ? event.tick - 1 : event.tick);
-      event.happen(out, this.map.microsOf(event.tick));
+    const { events } = this;
+    // a block that had a fault leaves some
+    events.length = 0;
+    this.#find(events, this.done, last);
+    if (events.length) {
+      events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
+      for (const event of events) {
+        this.#endUpTo(out, event.rank === TIES ? event.tick - 1 : event.tick);
+        event.happen(out, this.map.microsOf(event.tick));
+      }
+      events.length = 0;
     }
     this.#endUpTo(out, last);
     this.done = last;
@@ -255,55 +281,63 @@ export class Player {
     }
   }
 
-  /** Attacks, entries, leavings and clicks in (after, last], by rising tick. */
-  #events(after, last) {
-    const events = [];
+  /** Attacks, entries, leavings and clicks in (after, last]. */
+  #find(events, after, last) {
     for (const plan of this.parts.values()) {
       for (const span of plan.spans) {
         if (span.from > after && span.from <= last) {
-          events.push({
-            tick: span.from,
-            rank: 1,
-            happen: (out) => this.entries.onTime(out, plan, span),
-          });
+          this.#findEntry(events, plan, span);
         }
         if (span.until !== undefined && span.until > after && span.until <= last) {
-          events.push({
-            tick: span.until,
-            rank: TIES,
-            happen: () => this.entries.tie(plan, span, span.until),
-          });
-          events.push({
-            tick: span.until,
-            rank: 0,
-            happen: (out, micros) => this.#leave(out, micros, plan, span, span.until),
-          });
+          this.#findLeaving(events, plan, span);
         }
-        events.push(...this.controllers.events(plan.part, span, after, last));
-        comingRound(span, after, last, (note, tick) =>
-          events.push({
-            tick,
-            rank: 4,
-            happen: (out, micros) => this.entries.loopDown(out, micros, plan, span, note, tick),
-          }),
-        );
+        this.controllers.find(events, plan.part, span, after, last);
+        comingRound(span, after, last, this.takeNote, plan);
       }
     }
-    for (const stroke of this.repeated.upTo(last, after + 1, this.repeat)) {
+    const strokes = this.repeated.upTo(last, after + 1, this.repeat);
+    const clicked = clicks(this.click, after, last);
+    if (strokes.length || clicked.length) {
+      this.#findStrokes(events, strokes, clicked);
+    }
+  }
+
+  #findStrokes(events, strokes, clicked) {
+    for (const stroke of strokes) {
       events.push({
         tick: stroke.tick,
         rank: stroke.velocity ? 3 : 0,
         happen: (out, micros) => this.#strike(out, micros, stroke),
       });
     }
-    for (const { tick, pitch, velocity } of clicks(this.click, after, last)) {
+    for (const { tick, pitch, velocity } of clicked) {
       events.push({
         tick,
         rank: 5,
         happen: (out, micros) => out.push({ micros, kind: "on", part: CLICK, pitch, velocity }),
       });
     }
-    return events.sort((a, b) => a.tick - b.tick || a.rank - b.rank);
+  }
+
+  #findEntry(events, plan, span) {
+    events.push({
+      tick: span.from,
+      rank: 1,
+      happen: (out) => this.entries.onTime(out, plan, span),
+    });
+  }
+
+  #findLeaving(events, plan, span) {
+    events.push({
+      tick: span.until,
+      rank: TIES,
+      happen: () => this.entries.tie(plan, span, span.until),
+    });
+    events.push({
+      tick: span.until,
+      rank: 0,
+      happen: (out, micros) => this.#leave(out, micros, plan, span, span.until),
+    });
   }
 
   #strike(out, micros, { part, pitch, velocity }) {
@@ -315,10 +349,7 @@ export class Player {
   }
 
   #endUpTo(out, tick) {
-    for (const voice of this.voices.heldByLoops()) {
-      if (voice.loop.end > tick) {
-        return;
-      }
+    for (let voice = this.voices.nextToEnd(tick); voice; voice = this.voices.nextToEnd(tick)) {
       this.voices.loopUp(out, this.map.microsOf(voice.loop.end), voice);
     }
   }

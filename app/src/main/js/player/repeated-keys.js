@@ -6,6 +6,9 @@
  * @typedef {{tick: number, part: number, pitch: number, velocity: number}} Stroke velocity 0 for an end
  */
 
+/** @type {never[]} */
+const NONE = [];
+
 /** A press this soon after a line counts for it, in microseconds. */
 const SOON = 60_000;
 
@@ -61,6 +64,9 @@ export class RepeatedKeys {
    * @returns {Stroke[]}
    */
   upTo(last, now, repeat) {
+    if (!this.keys.length && !this.ends.length) {
+      return NONE;
+    }
     const strokes = [];
     for (const key of this.keys) {
       while (repeat && key.line <= last) {

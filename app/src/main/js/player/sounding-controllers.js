@@ -66,11 +66,14 @@ export class SoundingControllers {
   }
 
   /** Controllers move where their place comes round; at the line they are where they should be. */
-  events(part, span, after, last) {
-    const events = [];
-    if (!span.moves) {
-      return events;
+  find(events, part, span, after, last) {
+    // what closes over its arguments makes a place for them as it is called
+    if (span.moves?.length) {
+      this.#findMoves(events, part, span, after, last);
     }
+  }
+
+  #findMoves(events, part, span, after, last) {
     for (const tick of ticksOf(span, span.start, after, last)) {
       if (tick > span.from) {
         events.push({
@@ -91,7 +94,6 @@ export class SoundingControllers {
         }
       }
     }
-    return events;
   }
 }
 

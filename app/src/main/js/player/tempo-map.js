@@ -55,13 +55,32 @@ export class TempoMap {
    * @returns {number} the last whole tick heard before that instant
    */
   lastTickBefore(micros) {
-    let tick = Math.ceil(this.tickAt(micros));
-    while (this.microsOf(tick) >= micros) {
+    let i = this.anchors.length - 1;
+    while (i > 0 && this.anchors[i][1] > micros) {
+      i--;
+    }
+    const anchor = this.anchors[i];
+    let tick = Math.ceil(anchor[0] + (micros - anchor[1]) / anchor[2]);
+    while (!this.isBefore(tick, micros)) {
       tick--;
     }
-    while (this.microsOf(tick + 1) < micros) {
+    while (this.isBefore(tick + 1, micros)) {
       tick++;
     }
     return tick;
+  }
+
+  /**
+   * @param {number} tick
+   * @param {number} micros microseconds of server time
+   * @returns {boolean} whether the tick is heard before that instant
+   */
+  isBefore(tick, micros) {
+    let i = this.anchors.length - 1;
+    while (i > 0 && this.anchors[i][0] > tick) {
+      i--;
+    }
+    const anchor = this.anchors[i];
+    return anchor[1] + (tick - anchor[0]) * anchor[2] < micros;
   }
 }

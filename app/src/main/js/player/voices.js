@@ -95,6 +95,17 @@ export class Voices {
     return [...this.sounding.values()].filter((v) => v.loop).sort((a, b) => a.loop.end - b.loop.end);
   }
 
+  /** @returns {Voice | null} of those that a loop holds, and that end by a tick, the first to end */
+  nextToEnd(tick) {
+    let first = null;
+    for (const voice of this.sounding.values()) {
+      if (voice.loop && voice.loop.end <= tick && (!first || voice.loop.end < first.loop.end)) {
+        first = voice;
+      }
+    }
+    return first;
+  }
+
   /** @returns {boolean} whether a pitch was attacked by hand at an instant or later */
   attackedByHandSince(micros, part, pitch) {
     return (this.handAttacks.get(keyOf(part, pitch)) ?? -Infinity) >= micros;

@@ -18,6 +18,12 @@ const HAIR = 0.05;
 /** The click is percussion of the standard kit. */
 const CLICK_SOUND = { drums: true, program: 0 };
 
+/** Most blocks: made once, as what clears the heap stops the music. @type {Map<number, import("./instrument.js").Cut[]>} */
+const NOTHING = new Map();
+
+/** @type {import("./instrument.js").Cut[]} */
+const NO_CUTS = [];
+
 /** Frames between two reports to the page. */
 const REPORT_EVERY = 4096;
 
@@ -294,18 +300,10 @@ class PlayerProcessor extends AudioWorkletProcessor {
     }
     const frames = outputs[0][0].length;
     const hair = HAIR * this.clock.perFrame;
-    const [from, until] = this.clock.advance(frames).map((micros) => micros - hair);
-    this.changeSounds(until);
-    const cuts = new Map();
-    for (const action of this.player.advance(from, until)) {
-      const offset = Math.min(frames - 1, Math.floor((action.micros - from) / this.clock.perFrame));
-      const list = cuts.get(action.part);
-      if (list) {
-        list.push({ offset, action });
-      } else {
-        cuts.set(action.part, [{ offset, action }]);
-      }
-    }
+    const [begins, ends] = this.clock.advance(frames);
+    this.changeSounds(ends - hair);
+    const actions = this.player.advance(begins - hair, ends - hair);
+    const cuts = actions.length ? this.cutsOf(actions, begins - hair, frames) : NOTHING;
     if (this.player.stopped) {
       this.player.stopped = false;
       this.instruments.forEach((instrument) => instrument.fadeOut());
@@ -314,7 +312,7 @@ class PlayerProcessor extends AudioWorkletProcessor {
       const part = partOf(key);
       const [left, right = left] = outputs[this.slots.get(part) ?? 0] ?? outputs[0];
       try {
-        const own = cuts.get(part) ?? [];
+        const own = cuts.get(part) ?? NO_CUTS;
         instrument.render(key === part ? own : this.seconds.get(part).cuts(own), left, right);
       } catch (fault) {
         // one instrument that fails is silent, and the others play on
@@ -322,6 +320,21 @@ class PlayerProcessor extends AudioWorkletProcessor {
       }
     }
     this.report(frames);
+  }
+
+  /** What each part does, and in which frames of a block that begins at an instant. */
+  cutsOf(actions, from, frames) {
+    const cuts = new Map();
+    for (const action of actions) {
+      const offset = Math.min(frames - 1, Math.floor((action.micros - from) / this.clock.perFrame));
+      const list = cuts.get(action.part);
+      if (list) {
+        list.push({ offset, action });
+      } else {
+        cuts.set(action.part, [{ offset, action }]);
+      }
+    }
+    return cuts;
   }
 
   /** Now and then the page is told which instant the next frame stands for. */

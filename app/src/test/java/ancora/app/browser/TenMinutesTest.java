@@ -38,19 +38,35 @@ class TenMinutesTest {
       page.waitForFunction("() => ancora.state.transport.rolling");
       CDPSession browser = page.context().newCDPSession(page);
       List<Double> heaps = new ArrayList<>();
+      List<JsonObject> drawn = new ArrayList<>();
       double furthest = 0;
       for (int minute = 0; minute < MINUTES; minute++) {
         page.waitForTimeout(60_000);
         heaps.add(heap(browser));
+        drawn.add(browser.send("Memory.getDOMCounters"));
         furthest = Math.max(furthest, apart(house, page));
       }
       int breaks = (int) page.evaluate("() => ancora.sound.breaks");
       LongTable.row(
           "a page for %s minutes: heap after the first and the last".formatted(MINUTES),
           "%.1f, %.1f MB".formatted(heaps.get(0) / 1e6, heaps.get(MINUTES - 1) / 1e6));
+      LongTable.row(
+          "  its nodes, and what listens to them, then",
+          "%s, %s; %s, %s"
+              .formatted(
+                  drawn.get(0).get("nodes"),
+                  drawn.get(MINUTES - 1).get("nodes"),
+                  drawn.get(0).get("jsEventListeners"),
+                  drawn.get(MINUTES - 1).get("jsEventListeners")));
       LongTable.row("  its clock and the house's, apart at most", "%.2f ms".formatted(furthest));
       LongTable.row("  blocks of sound that came late", Integer.toString(breaks));
       assertThat(heaps.get(MINUTES - 1)).isLessThan(heaps.get(0) + MORE);
+      for (String kind : List.of("nodes", "jsEventListeners")) {
+        int first = drawn.get(0).get(kind).getAsInt();
+        assertThat(drawn.get(MINUTES - 1).get(kind).getAsInt())
+            .as("what is drawn goes with the music, and does not grow")
+            .isLessThan(first + first / 4);
+      }
       assertThat((boolean) page.evaluate("() => ancora.state.transport.rolling")).isTrue();
       assertThat(hand.faults()).isEmpty();
     }
