@@ -1,6 +1,7 @@
 /** The player, with sixteen parts that go round: in blocks in which nothing is struck, or in which each part is. */
 import { Player } from "../../main/js/player/player.js";
 import { count } from "./counted.js";
+import { CLICK, TOLERANCES } from "./plans.js";
 
 const PER_TICK = 500_000 / 960;
 const BLOCK = (128 / 48_000) * 1e6;
@@ -28,23 +29,8 @@ player.setPlan(
     rolling: true,
     firstTick: 0,
     anchors: [[0, 0, PER_TICK]],
-    click: {
-      ticks: 960,
-      perBeat: 1,
-      velocities: [120, 92, 71],
-      barTicks: 3840,
-      beatKey: 77,
-      downbeatKey: 76,
-      gain: 1,
-      spans: [],
-    },
-    tolerances: {
-      entryMicros: 30_000,
-      leastRest: 240,
-      strokeTicks: 120,
-      handBeforeMicros: 80_000,
-      sameGestureMicros: 0,
-    },
+    click: CLICK,
+    tolerances: TOLERANCES,
     parts,
     order: parts.map(({ part }) => part),
   },

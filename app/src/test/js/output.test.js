@@ -6,6 +6,7 @@ import { namesIn } from "../../main/js/output/program-names.js";
 import { Outside } from "../../main/js/output/outside.js";
 import { SharedKeys } from "../../main/js/output/shared-keys.js";
 import { TempoMap } from "../../main/js/player/tempo-map.js";
+import { CLICK, TOLERANCES } from "../js-support/plans.js";
 
 const EPOCH = 1_000_000_000;
 
@@ -169,26 +170,11 @@ function page(output = {}) {
     },
   };
   const plan = {
-    tolerances: {
-      entryMicros: 30_000,
-      leastRest: 240,
-      handBeforeMicros: 80_000,
-      strokeTicks: 120,
-      sameGestureMicros: 60_000,
-    },
+    tolerances: TOLERANCES,
     rolling: true,
     firstTick: 0,
     anchors: [[0, EPOCH + 100_000, perTick(120)]],
-    click: {
-      ticks: 960,
-      perBeat: 1,
-      velocities: [120, 92, 71],
-      barTicks: 3840,
-      beatKey: 77,
-      downbeatKey: 76,
-      gain: 1,
-      spans: [],
-    },
+    click: CLICK,
     parts: [
       {
         part: 1,

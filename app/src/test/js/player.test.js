@@ -4,19 +4,12 @@ import { HeardClock } from "../../main/js/player/heard-clock.js";
 import { clicks } from "../../main/js/player/clicks.js";
 import { CLICK, Player } from "../../main/js/player/player.js";
 import { TempoMap } from "../../main/js/player/tempo-map.js";
+import { CLICK as CLICK_PLAN, TOLERANCES } from "../js-support/plans.js";
 
 // At 120 a tick lasts 500000/960 µs.
 const PER_TICK = 500_000 / 960;
 const BLOCK = (128 / 48_000) * 1e6;
 const KIT = { drums: true, program: 0 };
-/** As the core has them. */
-const TOLERANCES = {
-  entryMicros: 30_000,
-  leastRest: 240,
-  strokeTicks: 120,
-  handBeforeMicros: 80_000,
-  sameGestureMicros: 60_000,
-};
 const KEYS = { drums: false, program: 4 };
 
 function plan(notes, more = {}) {
@@ -35,16 +28,7 @@ function plan(notes, more = {}) {
     rolling: true,
     firstTick: more.firstTick ?? 0,
     anchors: more.anchors ?? [[more.firstTick ?? 0, 0, PER_TICK]],
-    click: {
-      ticks: 960,
-      perBeat: 1,
-      velocities: [120, 92, 71],
-      barTicks: 3840,
-      beatKey: 77,
-      downbeatKey: 76,
-      gain: 1,
-      spans: more.clicks ?? [],
-    },
+    click: { ...CLICK_PLAN, spans: more.clicks ?? [] },
     tolerances: TOLERANCES,
     parts: [{ part: 1, sound: more.sound ?? KEYS, spans: [span] }],
     order: [1],
