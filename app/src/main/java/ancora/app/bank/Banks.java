@@ -25,6 +25,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.json.JsonMapper;
 
 /**
@@ -84,14 +85,20 @@ public class Banks {
     List<Bank> banks = new ArrayList<>();
     try (Stream<Path> files = Files.list(folder)) {
       for (Path file : files.filter(f -> f.toString().endsWith(SOUNDS)).toList()) {
-        Bank bank = JSON.readValue(file.toFile(), Bank.class);
-        if (Files.exists(file(bank.bank()))) {
-          banks.add(bank);
-        }
+        read(file).filter(bank -> Files.exists(file(bank.bank()))).ifPresent(banks::add);
       }
     }
     banks.sort(Comparator.comparing(Bank::file).thenComparing(Bank::bank));
     return banks;
+  }
+
+  /** What is kept of a bank; empty if it is damaged: brought in again, the bank is there again. */
+  private static Optional<Bank> read(Path sounds) throws IOException {
+    try {
+      return Optional.of(JSON.readValue(Files.readAllBytes(sounds), Bank.class));
+    } catch (JacksonException damaged) {
+      return Optional.empty();
+    }
   }
 
   /** The file of a bank; empty if it is not here. */
@@ -122,7 +129,7 @@ public class Banks {
       Files.move(coming, file(digest), StandardCopyOption.REPLACE_EXISTING);
       Path sounds = folder.resolve(digest + SOUNDS);
       Path next = Files.createTempFile(folder, "", COMING);
-      JSON.writeValue(next.toFile(), bank);
+      Files.write(next, JSON.writeValueAsBytes(bank));
       Files.move(next, sounds, StandardCopyOption.REPLACE_EXISTING);
       return bank;
     } finally {

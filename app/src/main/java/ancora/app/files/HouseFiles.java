@@ -36,6 +36,7 @@ import java.util.zip.ZipOutputStream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.core.exc.JacksonIOException;
 import tools.jackson.databind.JsonNode;
 
 /** What leaves the house as a file, and what comes in. */
@@ -78,6 +79,8 @@ public class HouseFiles {
         Run run = runs.find(id, card.id()).history().run();
         file.add(new ShowFile.PerformedRun(card.beganUs(), card.name(), run));
       }
+    } catch (JacksonIOException notTaken) {
+      throw notTaken.getCause();
     }
   }
 

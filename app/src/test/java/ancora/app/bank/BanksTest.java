@@ -62,6 +62,11 @@ class BanksTest {
       // the same once more is the same
       post(house, visitor, Files.readAllBytes(BANK), 200);
       assertThat(files()).containsExactly(bank + ".bank", bank + ".json");
+      // what is kept of it is damaged: the house goes on, and it can be brought again
+      Files.writeString(data.resolve("banks").resolve(bank + ".json"), "{\"bank\":");
+      assertThat(JSON.readTree(get(house, visitor, "/banks.json").body())).isEmpty();
+      post(house, visitor, Files.readAllBytes(BANK), 200);
+      assertThat(JSON.readTree(get(house, visitor, "/banks.json").body())).hasSize(1);
       HttpResponse<byte[]> given = get(house, visitor, "/banks/" + bank);
       assertThat(given.body()).isEqualTo(Files.readAllBytes(BANK));
       assertThat(given.headers().firstValue("cache-control").orElse("")).contains("immutable");

@@ -1,6 +1,7 @@
 package ancora.app.files;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.app.House;
 import ancora.app.PageStandIn;
@@ -20,6 +21,7 @@ import ancora.core.show.Show;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.PrintStream;
 import java.net.CookieManager;
 import java.net.URI;
@@ -64,6 +66,20 @@ class FilesTest {
   @AfterAll
   static void close() {
     house.close();
+  }
+
+  @Test
+  void aDiskOrAReaderThatTakesNoMoreIsAFaultOfWriting() {
+    OutputStream full =
+        new OutputStream() {
+          @Override
+          public void write(int one) throws IOException {
+            throw new IOException("no room");
+          }
+        };
+    assertThatThrownBy(() -> house.bean(HouseFiles.class).show(1, true, full))
+        .isInstanceOf(IOException.class)
+        .hasMessage("no room");
   }
 
   private static HttpResponse<byte[]> get(String path) throws Exception {
