@@ -162,7 +162,8 @@ class StageSocketTest {
       WebSocket asleep = asleep();
       String long16 = "{\"ping\":\"" + "z".repeat(15_000) + "\"}";
       boolean open = true;
-      for (int i = 0; i < 2000 && open; i++) {
+      // far more than waits on the line itself, however late a slow machine gets to it
+      for (int i = 0; i < 100_000 && open; i++) {
         open = asleep.sendText(long16, true).handle((sent, gone) -> gone == null).join();
       }
       assertThat(open).as("it is sent away once too much waits for it").isFalse();
