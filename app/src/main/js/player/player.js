@@ -198,7 +198,13 @@ export class Player {
   advance(from, until) {
     const out = this.pending;
     if (this.map) {
-      this.#rollTo(out, from, until);
+      try {
+        this.#rollTo(out, from, until);
+      } catch (fault) {
+        // what was half done is done again, and is not to sound twice
+        this.pending = [];
+        throw fault;
+      }
     }
     if (out.length === 0) {
       return NOTHING;
