@@ -18,6 +18,7 @@ import ancora.core.stage.Erase;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
 import ancora.core.vamp.HeardLive;
+import ancora.core.vamp.Loop;
 import ancora.core.vamp.TakeSwitch;
 import ancora.core.vamp.Vamp;
 import java.util.HashSet;
@@ -51,8 +52,7 @@ public record Silences(
    * @param ages the first tick at which all that is there now is old
    * @param range of a punch: its places
    * @param edge so many ticks before a line a note counts for it that lies as it was played
-   * @param stands where the loop stands
-   * @param window its window
+   * @param loop the loop
    */
   record Recorded(
       Way way,
@@ -65,8 +65,7 @@ public record Silences(
       long ages,
       Optional<LoopRecording.Range> range,
       long edge,
-      Vamp stands,
-      LoopWindow window) {
+      Loop loop) {
 
     Silence of(int layer, Note note) {
       if (way == Way.TAKES) {
@@ -80,7 +79,7 @@ public record Silences(
         return ages == Ticks.OPEN ? Silence.NONE : Silence.from(ages);
       }
       long from = beginsAtLine ? outFrom - early : outFrom;
-      if (end == Ticks.OPEN || tickFrom(from, note) < end - early) {
+      if (end == Ticks.OPEN || loop.passed(note.meant(), from) < end - early) {
         // it is taken out when it is passed, and does not come back
         return Silence.from(since);
       }
@@ -99,12 +98,8 @@ public record Silences(
     }
 
     private long wrapped(long place) {
+      LoopWindow window = loop.window();
       return window.contains(place) ? place : window.wrap(place);
-    }
-
-    /** The first tick from one on at which a note's place sounds. */
-    private long tickFrom(long tick, Note note) {
-      return stands.in(window).passed(note.meant(), tick);
     }
   }
 
@@ -113,10 +108,9 @@ public record Silences(
    *
    * @param down the pitches that are held
    * @param end the first tick at which it erases no more: a take is heard from there on
-   * @param stands where the loop stands
-   * @param window its window
+   * @param loop the loop
    */
-  record Erased(List<Erase.Stroke> down, long end, Vamp stands, LoopWindow window) {
+  record Erased(List<Erase.Stroke> down, long end, Loop loop) {
 
     Silence of(Note note) {
       return down.stream()
@@ -127,9 +121,8 @@ public record Silences(
 
     /** What is passed before the end is taken out, and does not come back; a drone is at once. */
     private boolean isPassed(Note note, long from) {
-      boolean drone = note.length() >= window.length();
-      return end == Ticks.OPEN
-          || (drone ? from : stands.in(window).passed(note.meant(), from)) < end;
+      boolean drone = note.length() >= loop.length();
+      return end == Ticks.OPEN || (drone ? from : loop.passed(note.meant(), from)) < end;
     }
   }
 
@@ -142,17 +135,14 @@ public record Silences(
             .hands()
             .eraseOn(part)
             .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
-            .map(erase -> erased(stage, part, vamp, clip, erase)));
+            .map(
+                erase ->
+                    new Erased(erase.open().toList(), hears(stage, part), standing(vamp, clip))));
   }
 
-  private static Erased erased(Stage stage, PartId part, Vamp vamp, Clip clip, Erase erase) {
-    return new Erased(
-        erase.open().toList(), hears(stage, part), standing(vamp, clip), clip.window());
-  }
-
-  /** Where a loop stands, wherever it came in. */
-  private static Vamp standing(Vamp vamp, Clip clip) {
-    return Vamp.of(clip.id(), vamp.phase(), 0).withBreather(vamp.breather());
+  /** A loop as it stands, wherever it came in. */
+  private static Loop standing(Vamp vamp, Clip clip) {
+    return Vamp.of(clip.id(), vamp.phase(), 0).withBreather(vamp.breather()).in(clip.window());
   }
 
   private static long hears(Stage stage, PartId part) {
@@ -210,8 +200,7 @@ public record Silences(
             ages(stage, part, recording),
             recording.range(),
             recording.edge(),
-            standing(vamp, clip),
-            clip.window()));
+            standing(vamp, clip)));
   }
 
   /**
