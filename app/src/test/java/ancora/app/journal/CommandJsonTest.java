@@ -6,58 +6,22 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import ancora.app.ProtocolExamples;
 import ancora.core.Refusal;
 import ancora.core.catalogue.Catalogue;
-import ancora.core.clip.Clip;
 import ancora.core.clip.ClipId;
-import ancora.core.clip.LoopWindow;
-import ancora.core.clip.Manner;
-import ancora.core.clip.Reshaping;
-import ancora.core.clip.Stretch;
 import ancora.core.edit.Chosen;
 import ancora.core.edit.Clips;
 import ancora.core.edit.Edit;
 import ancora.core.edit.WhichTakes;
 import ancora.core.engine.Commands;
-import ancora.core.engine.Instead;
 import ancora.core.note.Controller;
 import ancora.core.note.Grid;
-import ancora.core.note.InputGrid;
-import ancora.core.note.InputKey;
-import ancora.core.note.Note;
-import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
-import ancora.core.rules.OnPage;
-import ancora.core.rules.Sequence;
 import ancora.core.rules.address.Addressed;
-import ancora.core.rules.cues.CueCommand;
 import ancora.core.rules.editing.EditCommand;
-import ancora.core.rules.hands.HandCommand;
-import ancora.core.rules.keeping.KeepCommand;
-import ancora.core.rules.keeping.Otherwise;
-import ancora.core.rules.mending.MendCommand;
-import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
-import ancora.core.rules.shelf.Arrival;
-import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
-import ancora.core.show.Address;
-import ancora.core.show.Adjustment;
 import ancora.core.show.Balance;
-import ancora.core.show.Click;
 import ancora.core.show.Components;
-import ancora.core.show.Leaving;
-import ancora.core.show.Master;
-import ancora.core.show.Part;
 import ancora.core.show.PartId;
-import ancora.core.show.PartInput;
-import ancora.core.show.PartOutput;
-import ancora.core.show.RecordingSettings;
-import ancora.core.show.Section;
-import ancora.core.show.SectionId;
-import ancora.core.sound.SecondSound;
-import ancora.core.sound.Sound;
-import ancora.core.time.EntryUnit;
-import ancora.core.time.Meter;
-import ancora.core.time.Tempo;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -66,7 +30,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
 import java.util.OptionalLong;
-import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -114,187 +77,16 @@ class CommandJsonTest {
           new Edit.ThinMoves(Controller.change(1), 0, 960, 60),
           new Edit.DeletePedal(960, 1920));
 
-  private static final Address NEXT = new Address(Address.Of.PART, "next");
-
   private final JsonMapper json = JsonMapper.shared();
 
-  static Stream<Command> commands() {
-    InputKey key = new InputKey("stand-in", 9, 36);
-    return Stream.of(
-        new HandCommand.KeyDown(key, 0),
-        new HandCommand.KeyUp(key),
-        new EditCommand.EditNotes(PART, CLIPS, WhichTakes.HEARD, EDITS),
-        new MendCommand.TakesInARow(PART, CLIP, List.of(2, 4, 5)),
-        new EditCommand.MakeClip(PART, 4),
-        new EditCommand.SplitNotes(PART, CLIP, new Chosen.OfPitch(42)),
-        new EditCommand.CutClip(PART, CLIP, 2),
-        new EditCommand.RepeatClip(PART, CLIPS, 4),
-        new EditCommand.ChainClips(PART, new Clips(List.of(CLIP, new ClipId(9)))),
-        new EditCommand.SpreadLayers(PART, CLIP),
-        new EditCommand.Flatten(PART, CLIP),
-        new EditCommand.CopyClip(PART, CLIP, new PartId(4)),
-        new EditCommand.MoveClipTo(PART, CLIP, new PartId(4)),
-        new HandCommand.DeviceGone("stand-in"),
-        new PressCommand.MainPress(),
-        new CueCommand.Start(),
-        new CueCommand.Stop(),
-        new HandCommand.Panic(),
-        new SettingCommand.SetTempo(Tempo.of(97.301)),
-        new SettingCommand.TapTempo(),
-        new SettingCommand.SetMeter(Meter.of(7, 8)),
-        new SettingCommand.SetClick(Click.DEFAULT),
-        new SettingCommand.SetRecording(RecordingSettings.DEFAULT.withFixedUnits(4)),
-        new SettingCommand.Rename("Lull"),
-        new SettingCommand.AddPart("Choir", Sound.of(52)),
-        new PressCommand.Arm(new PartId(3)),
-        new SettingCommand.ChooseSound(new PartId(3), Sound.kit(8), true),
-        new SettingCommand.SetInputGrid(
-            new PartId(3), InputGrid.of(Grid.EIGHTH_TRIPLET).withSwing(58.5)),
-        new MendCommand.Peel(),
-        new MendCommand.Restore(),
-        new MendCommand.PeelAll(),
-        new MendCommand.PeelClip(new PartId(1), new ClipId(7)),
-        new MendCommand.RestoreClip(new PartId(1), new ClipId(7)),
-        new MendCommand.Clear(),
-        new SettingCommand.ReportDelay(33_000),
-        new HandCommand.Sustain("keys", 0, 127),
-        new HandCommand.MoveController("keys", 0, Controller.BEND, 16_383),
-        new HandCommand.KeyPressure(key, 80),
-        new UndoCommand.Undo(true),
-        new UndoCommand.Redo(),
-        new PressCommand.RecordAnew(),
-        new MendCommand.Replace(true),
-        new MendCommand.Punch(0, 960),
-        new MendCommand.PunchOff(),
-        new MendCommand.PunchHere(),
-        new MendCommand.Takes(false),
-        new MendCommand.HearTake(PART, CLIP, 2, true),
-        new MendCommand.RenameTake(PART, CLIP, 2, "quiet"),
-        new MendCommand.DeleteTake(PART, CLIP, 2),
-        new MendCommand.CropTakes(PART, CLIP),
-        new ShelfCommand.WindowBars(ShelfCommand.WindowBars.Bars.ALONE, true),
-        new MendCommand.SpreadTakes(PART, CLIP),
-        new MendCommand.LayTakesInRow(PART, CLIP),
-        new MendCommand.Comp(
-            PART, CLIP, List.of(new Stretch(0, 960, 1), new Stretch(960, 3840, 2))),
-        new MendCommand.RedrawComp(PART, CLIP, 4, 0, 960, 2),
-        new MendCommand.Stutter(true, 4, false),
-        new MendCommand.EraseHeld(true),
-        new HandCommand.RepeatNotes(new NoteRepeat(Grid.SIXTEENTH, 60)),
-        new HandCommand.RepeatOff(),
-        new CueCommand.CueClip(PART, CLIP),
-        new CueCommand.CueTacet(PART),
-        new CueCommand.CueSection(new SectionId(9)),
-        new CueCommand.CallOffAll(),
-        new CueCommand.StartOrStop(),
-        new CueCommand.CallOff(PART),
-        new CueCommand.Cut(PART),
-        new CueCommand.CutAll(),
-        new CueCommand.StopAll(),
-        new CueCommand.MakeSection("Quay"),
-        new CueCommand.SetSection(
-            new Section(
-                new SectionId(9),
-                "B",
-                "Lamp",
-                Map.of(PART, Optional.of(CLIP), new PartId(4), Optional.empty()),
-                true,
-                Optional.of(new Section.GoesOn(8, new SectionId(10))))),
-        new CueCommand.DeleteSection(new SectionId(9)),
-        new CueCommand.MoveSection(new SectionId(9), 2),
-        new ShelfCommand.Reshape(PART, CLIP, new Reshaping.ToWindow(960, 3840)),
-        new PressCommand.HandOff(),
-        new ShelfCommand.BringIn(
-            new Arrival(
-                Optional.of(Tempo.of(96)),
-                Optional.empty(),
-                List.of(
-                    Part.of(new PartId(1), "Horn", Sound.of(60))
-                        .withShelf(
-                            List.of(
-                                Clip.of(
-                                    new ClipId(1),
-                                    "a",
-                                    new LoopWindow(0, 3840),
-                                    List.of(Note.of(1, 60, 90, 0, 0, 480)))))),
-                List.of(new Arrival.Onto(new PartId(1), PART)),
-                List.of())),
-        new KeepCommand.Keep(false, true),
-        new KeepCommand.KeepOnto(PART, true, false),
-        new KeepCommand.KeepBars(new PartId(3), new PartId(2), 4, true),
-        new KeepCommand.KeepStretch(new PartId(3), new PartId(3), 1_000_000, 5_000_000, false),
-        new KeepCommand.ChangeKept(Otherwise.AS_PLAYED),
-        new KeepCommand.KeepPhrases(-1),
-        new KeepCommand.HearKept(),
-        new ShelfCommand.DuplicateClip(PART, CLIP),
-        new ShelfCommand.ThinClip(PART, CLIP),
-        new ShelfCommand.DeleteClip(PART, CLIP),
-        new ShelfCommand.RenameClip(PART, CLIP, ""),
-        new ShelfCommand.SetClipSound(
-            PART, CLIP, Sound.of(4).withSecond(Optional.of(SecondSound.of(Sound.of(48))))),
-        new ShelfCommand.ClipSoundAsPart(PART, CLIP),
-        new ShelfCommand.MoveClip(PART, CLIP, 1),
-        new ShelfCommand.SetManner(
-            PART, CLIP, Manner.DEFAULT.withPickup(960).withEntersOn(EntryUnit.BEAT)),
-        new PressCommand.ArmAlongside(PART, true),
-        new ShelfCommand.SplitPart(PART),
-        new ShelfCommand.JoinParts(PART, new PartId(4)),
-        new ShelfCommand.SplitClip(PART, CLIP, Set.of(36)),
-        new ShelfCommand.RenamePart(PART, "Bass"),
-        new ShelfCommand.DeletePart(PART),
-        new ShelfCommand.MovePart(PART, 0),
-        new SettingCommand.SetLeaving(PART, Leaving.LET_RING),
-        new SettingCommand.SetPennant(PART, 5),
-        new SettingCommand.SetBalance(PART, Balance.DEFAULT.withLevel(-7.5).withSolo(true)),
-        new SettingCommand.TrimAll(-3),
-        new SettingCommand.SoundOutside(
-            PART, new PartOutput("box", 4, OptionalInt.of(130), OptionalInt.empty(), true)),
-        new SettingCommand.SoundInside(PART),
-        new Sequence(
-            "on to the bass",
-            List.of(
-                new PressCommand.Close(),
-                Addressed.of(new PressCommand.Arm(PART), Map.of("part", NEXT)))),
-        new OnPage(OnPage.What.WORKSHOP),
-        new Instead(4, new MendCommand.Clear(true)),
-        new MendCommand.CompHere(PART, CLIP, 2),
-        new MendCommand.CompHeld(PART, CLIP, 2, true),
-        new PressCommand.Close(),
-        new PressCommand.Overdub(),
-        new MendCommand.PunchBar(true),
-        new MendCommand.PunchBars(3, 2),
-        new HandCommand.RepeatKeys(true, Grid.EIGHTH_TRIPLET),
-        new ShelfCommand.ShiftLoop(PART, CLIP, -1),
-        new ShelfCommand.MoveEdge(
-            PART,
-            CLIP,
-            ShelfCommand.MoveEdge.Edge.LENGTH,
-            EntryUnit.BEAT,
-            new Adjustment.Knob(1, 16).turned(OptionalDouble.of(0.25), 0.5)),
-        new EditCommand.Regrid(PART, CLIP, true, false),
-        new SettingCommand.ShiftTempo(new Adjustment.By(-0.1)),
-        new SettingCommand.NextAfterClosing(),
-        new SettingCommand.AddPartLike(true),
-        new SettingCommand.StepSound(PART, -1),
-        new SettingCommand.SetMaster(Master.DEFAULT),
-        new SettingCommand.SetPartInput(
-            PART,
-            PartInput.OPEN
-                .withChannels(Set.of(4, 9))
-                .withDevices(Set.of("keys"))
-                .withKeys(36, 60)
-                .withOffset(-11.6)));
-  }
-
-  /** Every command there is stands in the list above, so that none is forgotten in the journal. */
-  @ParameterizedTest
-  @MethodSource("commands")
-  void whatIsWrittenIsReadAgain(Command command) throws JacksonException {
-    String text = CommandJson.write(command).toString();
-    assertThat(CommandJson.read(json.readTree(text))).isEqualTo(command);
-    assertThat(commands().map(Object::getClass))
-        .containsExactlyInAnyOrderElementsOf(
-            Commands.kinds().map(type -> (Class<? extends Object>) type).toList());
+  /** Each edit with what it may say, and no more. */
+  @Test
+  void editsAreWrittenAndReadAgain() throws JacksonException {
+    Command edits = new EditCommand.EditNotes(PART, CLIPS, WhichTakes.HEARD, EDITS);
+    String text = CommandJson.write(edits).toString();
+    assertThat(CommandJson.read(json.readTree(text))).isEqualTo(edits);
+    assertThat(EDITS.stream().map(Object::getClass).distinct())
+        .containsExactlyInAnyOrder(Edit.class.getPermittedSubclasses());
   }
 
   /** Who turns one thing says that thing alone. */
