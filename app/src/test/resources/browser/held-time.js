@@ -107,6 +107,7 @@
       });
     }
     send(text) {
+      this.said = true;
       if (!this.deaf) {
         super.send(text);
       }
@@ -161,6 +162,7 @@
                 done();
               });
               socket.send(JSON.stringify({ ping }));
+              socket.said = false;
             }),
         ),
     );
@@ -355,7 +357,9 @@
       await heard();
       await answered(Promise.all([...contexts].map((context) => context.render())), "an audio thread");
       await heard();
-      await lines();
+      if ([...sockets].some((socket) => socket.said)) {
+        await lines();
+      }
     },
   };
 })();

@@ -48,22 +48,37 @@ class AccessTest {
 
   private final List<String> all = new ArrayList<>();
 
-  /** In both lights, and by the rule that axe-core leaves off: what is touched is large enough. */
+  /** A whole page. */
   private void check(Page page, String what) {
+    check(page, what, "html");
+  }
+
+  /**
+   * All rules, and the one that axe-core leaves off: what is touched is large enough. In the other
+   * light nothing is otherwise but colours.
+   */
+  private void check(Page page, String what, String within) {
     AxeRuleOptions on = new AxeRuleOptions();
     on.setEnabled(true);
     AxeRunOptions options = new AxeRunOptions();
     options.setRules(Map.of("target-size", on));
-    for (String light : List.of("light", "dark")) {
-      page.evaluate("light => (document.documentElement.dataset.theme = light)", light);
-      for (Rule rule : new AxeBuilder(page).options(options).analyze().getViolations()) {
-        List<String> where =
-            rule.getNodes().stream()
-                .limit(5)
-                .map(n -> n.getHtml().replaceAll("\\s+", " "))
-                .toList();
-        all.add(what + ", " + light + ": " + rule.getId() + ": " + where);
-      }
+    light(page, "light");
+    found(new AxeBuilder(page).include(within).options(options), what + ", light");
+    light(page, "dark");
+    found(
+        new AxeBuilder(page).include(within).withRules(List.of("color-contrast")), what + ", dark");
+  }
+
+  private static void light(Page page, String light) {
+    page.evaluate("light => (document.documentElement.dataset.theme = light)", light);
+  }
+
+  /** No page has frames in it, which all else of axe-core would be asked again for. */
+  private void found(AxeBuilder axe, String what) {
+    for (Rule rule : axe.setLegacyMode(true).analyze().getViolations()) {
+      List<String> where =
+          rule.getNodes().stream().limit(5).map(n -> n.getHtml().replaceAll("\\s+", " ")).toList();
+      all.add(what + ": " + rule.getId() + ": " + where);
     }
   }
 
@@ -111,7 +126,7 @@ class AccessTest {
             "document.querySelector('#sections button').nextElementSibling.click()")) {
       page.evaluate("() => { " + open + "; }");
       page.waitForTimeout(150);
-      check(page, open);
+      check(page, open, "dialog[open]");
       if (!open.contains("setup")) {
         page.evaluate("() => document.querySelectorAll('dialog[open]').forEach((d) => d.close())");
       }
@@ -125,13 +140,13 @@ class AccessTest {
     page.waitForFunction("() => document.querySelector('.score-passage')");
     check(page, "Runs");
     page.locator("#runs-sound").click();
-    check(page, "a sound file");
+    check(page, "a sound file", "dialog[open]");
     page.locator("#sound-file [data-close]").click();
     page.keyboard().press("F10");
     page.locator("#bring-in-show-sheet").click();
     page.locator("#bring-in-show").selectOption("Lighthouse Night: Swell");
     assertThat(page.locator("#bring-in-lines tr").first()).isVisible();
-    check(page, "bringing in");
+    check(page, "bringing in", "dialog[open]");
   }
 
   /**

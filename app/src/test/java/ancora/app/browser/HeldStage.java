@@ -27,8 +27,14 @@ final class HeldStage {
   /** Whole blocks of sound at 48 kHz, and a frame of the screen, in ms. */
   static final int STEP = 16;
 
+  /** The same for long: what is waited for without a look goes on in such strides. */
+  private static final int STRIDE = 4 * STEP;
+
   /** What has not come by then does not come, in ms of the stage's time. */
   private static final int LONGEST = 60_000;
+
+  /** What comes so soon is found to a step, in ms of the stage's time. */
+  private static final int SOON = 500;
 
   /** An assertion looks this long before time goes on, in ms of the machine's. */
   private static final int LOOK = 1;
@@ -137,18 +143,33 @@ final class HeldStage {
 
   /** Lets so much time pass, in ms. */
   void run(long millis) {
-    for (long done = 0; done < millis; done += STEP) {
-      devices.forEach(PageStandIn::now);
-      clock.pass(STEP);
-      hostsCatchUp();
-      pages.forEach(this::step);
-      hostsCatchUp();
+    for (long done = 0; done < millis; ) {
+      int step = millis - done < STRIDE ? STEP : STRIDE;
+      pass(step, "true");
+      done += step;
     }
   }
 
-  private void step(Page page) {
-    asked(
-        page, "([millis, micros]) => held.step(millis, micros)", List.of(STEP, (double) micros()));
+  /**
+   * House and pages go on by a step, in ms; what something in JavaScript of the first page is then.
+   */
+  private Object pass(int step, String asked) {
+    devices.forEach(PageStandIn::now);
+    clock.pass(step);
+    hostsCatchUp();
+    Object answer = null;
+    for (Page page : pages) {
+      boolean first = page == page();
+      String then = first ? asked : "true";
+      Object found =
+          asked(
+              page,
+              "([millis, micros]) => held.step(millis, micros).then(() => %s)".formatted(then),
+              List.of(step, (double) micros()));
+      answer = first ? found : answer;
+    }
+    hostsCatchUp();
+    return answer;
   }
 
   /** Asks a page; one that is just leaving for another address is asked again there. */
@@ -184,23 +205,25 @@ final class HeldStage {
     run(2 * STEP);
   }
 
-  /** Lets time pass until the first step at which something is so. */
+  /**
+   * Lets time pass until the first step at which something is so; of a stride, once it takes long.
+   */
   private void first(String condition) {
-    for (long waited = 0; !is(condition); waited += STEP) {
+    String asked = "!!(%s)".formatted(condition);
+    boolean is = (boolean) asked(page(), "() => " + asked, null);
+    for (int waited = 0; !is; ) {
       if (waited > LONGEST) {
         fail("it never came, in %s s of the stage's time: %s", LONGEST / 1000, condition);
       }
-      run(STEP);
+      int step = waited < SOON ? STEP : STRIDE;
+      is = (boolean) pass(step, asked);
+      waited += step;
     }
-  }
-
-  private boolean is(String condition) {
-    return (boolean) asked(page(), "() => !!(%s)".formatted(condition), null);
   }
 
   /** Lets time pass until an assertion of what a page shows holds. */
   void soon(Runnable assertion) {
-    look(assertion, LOOK, LONGEST / STEP);
+    look(assertion, LOOK, STRIDE, LONGEST / STRIDE);
   }
 
   /**
@@ -208,10 +231,10 @@ final class HeldStage {
    * meanwhile.
    */
   void soonAtItsPace(Runnable assertion) {
-    look(assertion, LONG_LOOK, LOOKS);
+    look(assertion, LONG_LOOK, STEP, LOOKS);
   }
 
-  private void look(Runnable assertion, int millis, int looks) {
+  private void look(Runnable assertion, int millis, int step, int looks) {
     PlaywrightAssertions.setDefaultAssertionTimeout(millis);
     try {
       for (int looked = 1; looked < looks; looked++) {
@@ -219,7 +242,7 @@ final class HeldStage {
           assertion.run();
           return;
         } catch (AssertionError notYet) {
-          run(STEP);
+          run(step);
         }
       }
       assertion.run();
@@ -230,6 +253,10 @@ final class HeldStage {
 
   /** Lets time pass until the first step at which a tick of the transport has come. */
   void untilTick(long tick) {
+    first("ancora.state.map");
+    String left = "(ancora.state.map.microsOf(%s) - ancora.clock.now()) / 1000".formatted(tick);
+    double millis = ((Number) evaluate("() => " + left)).doubleValue();
+    run((long) millis / STRIDE * STRIDE);
     first("ancora.state.map?.tickAt(ancora.clock.now()) >= %s".formatted(tick));
   }
 
@@ -245,9 +272,7 @@ final class HeldStage {
 
   /** Lets time pass until an instant of server time has come. */
   void untilMicros(long instant) {
-    while (micros() < instant) {
-      run(STEP);
-    }
+    run(Math.max(0, instant - micros() + 999) / 1000);
   }
 
   Object evaluate(String script) {
