@@ -1,5 +1,6 @@
 package ancora.core;
 
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -19,7 +20,7 @@ import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 
-/** The rooms of the core, as the architecture has them: which may know which. */
+/** The rooms of the core, as the architecture has them: which may know which, and what none may. */
 class RoomsTest {
 
   private static final String[] VALUES = {
@@ -34,14 +35,39 @@ class RoomsTest {
     "ancora.core.stage.."
   };
 
-  private final JavaClasses core =
+  private static final JavaClasses CORE =
       new ClassFileImporter()
           .withImportOption(new ImportOption.DoNotIncludeTests())
           .importPackages("ancora.core");
 
   @Test
+  void theCoreDependsOnTheJdkAlone() {
+    classes()
+        .should()
+        .onlyDependOnClassesThat()
+        .resideInAnyPackage("java..", "javax.sound.midi..", "ancora.core..")
+        .check(CORE);
+  }
+
+  @Test
+  void theCoreHasNoClockNoThreadAndNoSocket() {
+    noClasses()
+        .should()
+        .dependOnClassesThat()
+        .resideInAnyPackage("java.util.concurrent..", "java.net..", "java.sql..")
+        .orShould()
+        .dependOnClassesThat()
+        .haveNameMatching("java\\.lang\\.Thread|java\\.time\\.Clock|java\\.util\\.Timer")
+        .orShould()
+        .callMethod(System.class, "currentTimeMillis")
+        .orShould()
+        .callMethod(System.class, "nanoTime")
+        .check(CORE);
+  }
+
+  @Test
   void noRoomKnowsOneThatKnowsIt() {
-    slices().matching("ancora.core.(**)").should().beFreeOfCycles().check(core);
+    slices().matching("ancora.core.(**)").should().beFreeOfCycles().check(CORE);
   }
 
   @Test
@@ -56,7 +82,7 @@ class RoomsTest {
             "ancora.core.planner..",
             "ancora.core.engine..",
             "ancora.core.run..")
-        .check(core);
+        .check(CORE);
   }
 
   @Test
@@ -67,7 +93,7 @@ class RoomsTest {
         .should()
         .dependOnClassesThat()
         .resideInAnyPackage("ancora.core.planner..", "ancora.core.engine..", "ancora.core.run..")
-        .check(core);
+        .check(CORE);
   }
 
   /** The drawing in the architecture is what the imports say. */
@@ -80,7 +106,7 @@ class RoomsTest {
 
   private String drawing() {
     Map<String, Set<String>> knows = new TreeMap<>();
-    for (JavaClass one : core) {
+    for (JavaClass one : CORE) {
       Set<String> others = knows.computeIfAbsent(room(one), name -> new TreeSet<>());
       one.getDirectDependenciesFromSelf().stream()
           .map(dependency -> dependency.getTargetClass().getBaseComponentType())

@@ -135,7 +135,7 @@ class SongsTest {
     return 40 * Math.log10(value / 127.0);
   }
 
-  private static long firstNote(Sequence sequence) {
+  static long firstNote(Sequence sequence) {
     return events(sequence)
         .filter(e -> status(e) >> 4 == 9 && data(e, 2) > 0)
         .mapToLong(MidiEvent::getTick)
@@ -233,7 +233,7 @@ class SongsTest {
    * Notes by place and pitch, the pedal aside. Those on one tick are one; each ends where its pitch
    * is attacked next, and where the song does.
    */
-  private static List<RunNote> notes(List<RunNote> notes, long over) {
+  static List<RunNote> notes(List<RunNote> notes, long over) {
     Map<Integer, TreeMap<Long, RunNote>> byPitch = new TreeMap<>();
     for (RunNote note : notes) {
       if (note.pitch() < Note.PEDAL) {
@@ -263,7 +263,7 @@ class SongsTest {
     return all;
   }
 
-  private static Stage broughtIn(MidiSong song, int cut) {
+  static Stage broughtIn(MidiSong song, int cut) {
     Stage stage = Stage.of(Show.named("Song"));
     Arranging arranging = Arranging.of(song, Choice.all(cut), stage.show());
     Engine engine = Engine.of(stage);
@@ -272,7 +272,7 @@ class SongsTest {
   }
 
   /** To the note and the tick; an end may lie off by less than the shortest note of a clip. */
-  private static void isTheSong(MidiSong song, Run run) {
+  static void isTheSong(MidiSong song, Run run) {
     assertThat(run.parts()).hasSameSizeAs(song.lines());
     for (int i = 0; i < song.lines().size(); i++) {
       List<RunNote> written = notes(song.lines().get(i).notes(), song.end());
@@ -288,7 +288,7 @@ class SongsTest {
     }
   }
 
-  private static String attack(RunNote note) {
+  static String attack(RunNote note) {
     return "%d %d %d".formatted(note.place(), note.pitch(), note.velocity());
   }
 
