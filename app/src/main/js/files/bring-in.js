@@ -2,6 +2,8 @@ import { openDrawer } from "../stage/dialogs.js";
 import { post } from "./post.js";
 import { count } from "../stage/time.js";
 import { drawer, field, list } from "../stage/fields.js";
+import { drumNames } from "../house/drum-names.js";
+import { Hearing } from "./hearing.js";
 
 /**
  * The sheet that shows what is in a file, or in another show, before any of it comes in, and takes the choice.
@@ -26,6 +28,10 @@ export class BringIn {
     this.asNames = field("bring-in-words-as-names");
     this.asRun = field("bring-in-as-run");
     this.time = list("bring-in-time");
+    this.drums = document.getElementById("bring-in-drums");
+    /** @type {{hearing: Hearing, button: HTMLButtonElement} | null} the line that is heard */
+    this.heard = null;
+    this.dialog.addEventListener("close", () => this.#silence());
     /** @type {{file?: File, from?: string} | null} what is looked at */
     this.source = null;
     const chooser = field("bring-in-file");
@@ -86,6 +92,7 @@ export class BringIn {
   }
 
   #clear() {
+    this.#silence();
     this.source = null;
     this.lines.replaceChildren();
     this.link.hidden = true;
@@ -93,6 +100,7 @@ export class BringIn {
     this.go.disabled = true;
     document.getElementById("bring-in-title").textContent = "Bring in";
     document.getElementById("bring-in-cutting").hidden = true;
+    this.drums.hidden = true;
     document.getElementById("bring-in-leftout").replaceChildren();
     this.#say("");
   }
@@ -118,6 +126,7 @@ export class BringIn {
       this.#offerTimes(Boolean(music));
       document.getElementById("bring-in-sung").hidden = !there.words;
       document.getElementById("bring-in-run").hidden = Boolean(this.into);
+      this.#offerDrums();
     } else if (kind === "journal" && this.into) {
       this.go.disabled = true;
       this.#say("A journal comes in as a show of its own: on the list of shows.");
@@ -158,10 +167,94 @@ export class BringIn {
       new Option("a part of its own", ""),
       ...(this.into?.parts() ?? []).map((part) => new Option(`onto ${part.name}`, part.id)),
     );
-    for (const content of [name, line.sound, what, ...(this.into ? [onto] : [])]) {
+    const hear = this.#hearing(line);
+    for (const content of [name, line.sound, what, hear, ...(this.into ? [onto] : [])]) {
       row.insertCell().append(content);
     }
     return row;
+  }
+
+  /** A line is heard by a press, and silent by another. */
+  #hearing({ name, id, place }) {
+    const button = document.createElement("button");
+    button.type = "button";
+    button.className = "btn small hear";
+    button.textContent = "hear";
+    button.ariaLabel = `hear ${name}`;
+    button.setAttribute("aria-pressed", "false");
+    button.addEventListener("click", () => {
+      const was = this.heard?.button;
+      this.#silence();
+      if (was !== button) {
+        this.#hear(button, id ?? place);
+      }
+    });
+    return button;
+  }
+
+  async #hear(button, line) {
+    const hearing = new Hearing(() => this.#silence());
+    this.heard = { hearing, button };
+    button.setAttribute("aria-pressed", "true");
+    const choice = JSON.stringify({ ...this.#reading(), drums: this.#struckBy() });
+    const score = await this.#ask("/shows/hear", this.source, { line: String(line), choice });
+    if (this.heard?.hearing !== hearing) {
+      return;
+    }
+    try {
+      await (score ? hearing.begin(score) : hearing.end());
+    } catch (fault) {
+      this.#say(fault.message);
+      hearing.end();
+    }
+  }
+
+  #silence() {
+    const { heard } = this;
+    this.heard = null;
+    heard?.button.setAttribute("aria-pressed", "false");
+    heard?.hearing.end();
+  }
+
+  /** What is struck of kits, each drum for itself or for another. */
+  async #offerDrums() {
+    const { lines } = this.there;
+    /** @type {Map<number, {pitch: number, name: string, strokes: number}>} */
+    const struck = new Map();
+    for (const drum of lines.flatMap(({ drums }) => drums)) {
+      const before = struck.get(drum.pitch)?.strokes ?? 0;
+      struck.set(drum.pitch, { ...drum, strokes: before + drum.strokes });
+    }
+    const all = [...struck.values()].sort((a, b) => a.pitch - b.pitch);
+    const names = Object.entries(await drumNames());
+    if (this.there.lines !== lines) {
+      return;
+    }
+    this.drums.hidden = all.length === 0;
+    const unknown = all.filter(({ name }) => !name).length;
+    this.drums.querySelector("summary").textContent =
+      `${count(all.length, "drum")}${unknown ? `, ${unknown} without a name` : ""}`;
+    this.drums.querySelector("div").replaceChildren(
+      ...all.map(({ pitch, name, strokes }) => {
+        const label = document.createElement("label");
+        const other = document.createElement("select");
+        other.className = "choice small";
+        other.dataset.pitch = String(pitch);
+        other.append(
+          new Option("as it is", ""),
+          ...names.map(([number, drum]) => new Option(`as ${drum}`, number)),
+        );
+        label.append(`${pitch} ${name} (${count(strokes, "stroke")}) `, other);
+        return label;
+      }),
+    );
+  }
+
+  /** Drums that stand for others. @returns {[number, number][]} */
+  #struckBy() {
+    return [...this.drums.querySelectorAll("select")]
+      .filter(({ value }) => value && !this.drums.hidden)
+      .map(({ dataset, value }) => [Number(dataset.pitch), Number(value)]);
   }
 
   #clips({ clips }, chooses) {
@@ -200,6 +293,7 @@ export class BringIn {
         lines: rows.map((row) => ({ line: Number(row.dataset.id), ...onto(row) })),
         cut,
         ...this.#reading(),
+        drums: this.#struckBy(),
         ...(this.time.value ? { time: Number(this.time.value) } : {}),
         words: this.asNames.checked,
         asRun: this.asRun.checked && !this.into,
@@ -213,6 +307,7 @@ export class BringIn {
   }
 
   async #bring() {
+    this.#silence();
     const more = this.into ? { into: this.into.show } : {};
     if (this.into || this.there.kind === "midi") {
       more.choice = JSON.stringify(this.#choice());

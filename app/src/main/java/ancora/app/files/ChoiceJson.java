@@ -20,9 +20,10 @@ import tools.jackson.databind.json.JsonMapper;
 /**
  * What a page chose of what there is: of a MIDI file {"lines": [{"line": 0, "onto": 2}], "cut": 8}
  * and, if wished, {"found": true} for bar lines that are found in it, {"joined": true} for the
- * lines of one channel as one, {"time": 1} for another of its times, {"words": true} for names from
- * what is sung, {"asRun": true} for a run besides; of a show {"parts": [{"part": 1, "clips": [11],
- * "onto": 2}]}; without "onto" it becomes a part of its own.
+ * lines of one channel as one, {"drums": [[40, 38]]} for a kit whose drum 40 is the drum 38,
+ * {"time": 1} for another of its times, {"words": true} for names from what is sung, {"asRun":
+ * true} for a run besides; of a show {"parts": [{"part": 1, "clips": [11], "onto": 2}]}; without
+ * "onto" it becomes a part of its own.
  */
 final class ChoiceJson {
 
@@ -45,7 +46,19 @@ final class ChoiceJson {
   static MidiSong song(byte[] bytes, Optional<JsonNode> choice) {
     boolean found = choice.filter(node -> isOn(node, "found")).isPresent();
     MidiSong song = found ? MidiSong.found(bytes) : MidiSong.read(bytes);
-    return choice.filter(node -> isOn(node, "joined")).isPresent() ? song.joined() : song;
+    boolean joined = choice.filter(node -> isOn(node, "joined")).isPresent();
+    return (joined ? song.joined() : song).struckBy(choice.map(ChoiceJson::drums).orElse(Map.of()));
+  }
+
+  private static Map<Integer, Integer> drums(JsonNode node) {
+    Map<Integer, Integer> drums = new HashMap<>();
+    for (JsonNode pair : node.has("drums") ? list(node, "drums") : List.<JsonNode>of()) {
+      Refusal.unless(
+          pair.size() == 2 && pair.path(0).isInt() && pair.path(1).isInt(),
+          "A drum is named by its number, and the number of the drum that is meant.");
+      drums.put(pair.path(0).intValue(), pair.path(1).intValue());
+    }
+    return drums;
   }
 
   static boolean isOn(JsonNode node, String field) {

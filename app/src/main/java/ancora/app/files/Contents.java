@@ -1,12 +1,19 @@
 package ancora.app.files;
 
+import static java.util.stream.Collectors.counting;
+import static java.util.stream.Collectors.groupingBy;
+
 import ancora.core.clip.Clip;
 import ancora.core.file.Arranging;
 import ancora.core.file.MidiSong;
 import ancora.core.note.Note;
+import ancora.core.run.RunNote;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
+import ancora.core.sound.GeneralMidi;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.IntStream;
 
 /**
@@ -56,8 +63,18 @@ public record Contents(
    *
    * @param place from 0
    * @param name its own, or that of its sound
+   * @param drums of a kit, by rising pitch
    */
-  public record Line(int place, String name, String sound, long notes) {}
+  public record Line(int place, String name, String sound, long notes, List<Drum> drums) {}
+
+  /**
+   * What is struck of a kit.
+   *
+   * @param pitch as the file has it
+   * @param name what General MIDI has there; empty if nothing
+   * @param strokes how many
+   */
+  public record Drum(int pitch, String name, long strokes) {}
 
   /** A part of a show. */
   public record PartThere(int id, String name, String sound, List<ClipThere> clips) {}
@@ -111,8 +128,21 @@ public record Contents(
   }
 
   private static Line line(int place, MidiSong.Line line) {
-    long notes = line.notes().stream().filter(note -> note.pitch() < Note.PEDAL).count();
-    return new Line(place, line.called(), line.sound().name(), notes);
+    Map<Integer, Long> struck =
+        line.notes().stream()
+            .filter(note -> note.pitch() < Note.PEDAL)
+            .collect(groupingBy(RunNote::pitch, TreeMap::new, counting()));
+    long notes = struck.values().stream().mapToLong(Long::longValue).sum();
+    List<Drum> drums =
+        struck.entrySet().stream()
+            .filter(one -> line.sound().drums())
+            .map(one -> drum(one.getKey(), one.getValue()))
+            .toList();
+    return new Line(place, line.called(), line.sound().name(), notes, drums);
+  }
+
+  private static Drum drum(int pitch, long strokes) {
+    return new Drum(pitch, GeneralMidi.DRUMS.getOrDefault(pitch, ""), strokes);
   }
 
   private static PartThere part(Part part, Show show) {

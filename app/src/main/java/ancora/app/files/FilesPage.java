@@ -106,6 +106,26 @@ class FilesPage {
         name(file), file.getBytes(), Optional.ofNullable(choice).map(ChoiceJson::read));
   }
 
+  /** What a line of a file, or a part of a show, sounds, as a page renders it: nothing is done. */
+  @PostMapping("/shows/hear")
+  @ResponseBody
+  ObjectNode hear(
+      @RequestParam(required = false) MultipartFile file,
+      @RequestParam(required = false) Long from,
+      @RequestParam(defaultValue = "-1") int line,
+      @RequestParam(required = false) String choice)
+      throws IOException {
+    return from != null
+        ? files.heard(from, line).rendering()
+        : files
+            .heard(
+                name(file),
+                file.getBytes(),
+                line,
+                Optional.ofNullable(choice).map(ChoiceJson::read))
+            .rendering();
+  }
+
   /**
    * Takes in a file, or what is chosen of another show.
    *

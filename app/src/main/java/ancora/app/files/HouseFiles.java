@@ -22,6 +22,7 @@ import ancora.core.run.LaidOut;
 import ancora.core.run.Run;
 import ancora.core.run.RunHistory;
 import ancora.core.show.Part;
+import ancora.core.show.PartId;
 import ancora.core.show.Section;
 import ancora.core.show.Show;
 import java.io.IOException;
@@ -187,6 +188,37 @@ public class HouseFiles {
   /** What is in a show of this house. */
   public Contents look(long show) {
     return Contents.of("show", house.show(show), 0, List.of());
+  }
+
+  /**
+   * What is in a file, heard before it comes in.
+   *
+   * @param line of a MIDI file, the place of a line, from 0; of a show or a journal, a part
+   * @param choice of a MIDI file, how it is read
+   */
+  public Piece heard(String name, byte[] bytes, int line, Optional<JsonNode> choice) {
+    return switch (Kind.of(name, bytes)) {
+      case MIDI -> {
+        MidiSong song = ChoiceJson.song(bytes, choice);
+        yield new Piece(Show.named("Heard"), "", SongRun.heard(song, line), 0);
+      }
+      case SHOW -> heard(ShowFile.read(bytes).show(), line);
+      case JOURNAL -> heard(FromJournal.of(bytes).show(), line);
+    };
+  }
+
+  /** The first clip of a part of a show of this house. */
+  public Piece heard(long show, int part) {
+    return heard(house.show(show), part);
+  }
+
+  private static Piece heard(Show show, int part) {
+    Part one = show.part(new PartId(part));
+    Clip first =
+        one.shelf().stream()
+            .findFirst()
+            .orElseThrow(() -> new Refusal("%s has no clip yet.".formatted(one.name())));
+    return clip(show, one, first);
   }
 
   /**

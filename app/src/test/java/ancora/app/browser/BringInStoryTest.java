@@ -98,6 +98,49 @@ class BringInStoryTest extends DemoNight {
     assertThat(page.locator("#runs-words")).containsText("6 bars");
   }
 
+  /**
+   * The kit by itself: what sounds is what a sound file would have, piece by piece, without a gap.
+   */
+  @Test
+  void aLineIsHeardBeforeItComesInWithTheDrumsThatAreMeant() {
+    Page page = hand.page(house, "/", false);
+    page.evaluate(
+        """
+        () => {
+          globalThis.sounded = [];
+          const { start } = AudioBufferSourceNode.prototype;
+          AudioBufferSourceNode.prototype.start = function (at) {
+            const [first, ...rest] = this.buffer.getChannelData(0).map(Math.abs);
+            sounded.push({ at, lasts: this.buffer.duration, peak: rest.reduce((a, b) => Math.max(a, b), first) });
+            start.call(this, at);
+          };
+        }""");
+    page.locator("#file").setInputFiles(new FilePayload("harbour.mid", "audio/midi", form()));
+    Locator drums = page.locator("#bring-in-drums");
+    drums.locator("summary").click();
+    assertThat(drums.locator("label").first()).containsText("36 Bass Drum 1");
+    drums.locator("select[data-pitch='36']").selectOption("41");
+    Locator hear = page.locator("#bring-in-lines tr").first().locator(".hear");
+    hear.click();
+    assertThat(hear).hasAttribute("aria-pressed", "true");
+    page.waitForFunction("() => sounded.length > 4");
+    Object even =
+        page.evaluate(
+            "() => sounded.every(({ at, lasts }, i) => i === 0 || Math.abs(sounded[i - 1].at + sounded[i - 1].lasts - at) < 1e-6)");
+    assertThat(even).isEqualTo(true);
+    assertThat((boolean) page.evaluate("() => sounded[0].peak > 0.01")).isTrue();
+    // another is heard in its place; then none
+    Locator bass = page.locator("#bring-in-lines tr").nth(1).locator(".hear");
+    bass.click();
+    assertThat(hear).hasAttribute("aria-pressed", "false");
+    bass.click();
+    assertThat(bass).hasAttribute("aria-pressed", "false");
+    page.locator("#bring-in-go").click();
+    page.locator("#bring-in-open").click();
+    page.waitForFunction(
+        "() => [...(globalThis.ancora?.state.clips.values() ?? [])].some(({ layers }) => layers.some(({ notes }) => notes.some((n) => n[1] === 41)))");
+  }
+
   /** Dropped on the Stage, onto a part that is there; then a clip of another show; undone. */
   @Test
   void droppedOnTheStageAndTakenFromAnotherShow() {

@@ -244,8 +244,12 @@ class FilesTest {
     assertThat(midi.get("bpm").doubleValue()).isEqualTo(96);
     assertThat(midi.get("bars").longValue()).isEqualTo(16);
     assertThat(midi.get("markers").intValue()).isEqualTo(4);
-    assertThat(midi.get("lines").findValuesAsString("name"))
+    assertThat(midi.get("lines"))
+        .extracting(line -> line.get("name").stringValue())
         .containsExactly("Kit", "Bass", "Keys", "Choir", "Bells");
+    assertThat(midi.get("lines").get(0).get("drums").get(0).get("name").stringValue())
+        .isEqualTo("Bass Drum 1");
+    assertThat(midi.get("lines").get(1).get("drums")).isEmpty();
     JsonNode show = answer(post().with("from", "1"), "/shows/look", 200);
     assertThat(show.get("kind").stringValue()).isEqualTo("show");
     assertThat(show.get("parts").get(1).get("clips").get(0).get("bars").doubleValue()).isEqualTo(4);
@@ -262,6 +266,33 @@ class FilesTest {
         .contains("That is no MIDI file");
     assertThat(answer(post(), "/shows/look", 422).get("why").stringValue())
         .contains("Choose a file");
+    assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
+  }
+
+  /** A line of a file, with another drum, and a part of a show; nothing comes in by it. */
+  @Test
+  void aLineIsHeardBefore() throws Exception {
+    int before = house.bean(ShowStore.class).cards().size();
+    byte[] form = get("/shows/1/form.mid").body();
+    Post line = post().withFile("form.mid", form).with("line", "0");
+    JsonNode heard = answer(line.with("choice", "{\"drums\":[[36,41]]}"), "/shows/hear", 200);
+    assertThat(heard.get("parts")).hasSize(1);
+    assertThat(heard.get("micros").longValue()).as("eight bars at 96").isEqualTo(20_000_000);
+    assertThat(heard.get("plan").toString()).contains(",96,41,").doesNotContain(",96,36,");
+    JsonNode part = answer(post().with("from", "1").with("line", "2"), "/shows/hear", 200);
+    assertThat(part.get("parts").get(0).get("name").stringValue()).isEqualTo("Bass");
+    for (Post none :
+        List.of(
+            post().withFile("form.mid", form),
+            post().withFile("form.mid", form).with("line", "5"),
+            post()
+                .withFile("form.mid", form)
+                .with("line", "0")
+                .with("choice", "{\"drums\":[[36]]}"),
+            post().with("from", "1").with("line", "99"),
+            post().with("line", "0"))) {
+      assertThat(answer(none, "/shows/hear", 422).get("why").stringValue()).endsWith(".");
+    }
     assertThat(house.bean(ShowStore.class).cards()).hasSize(before);
   }
 

@@ -126,6 +126,34 @@ public record MidiSong(
       return new Line(track, channel, name, sound, balance, all, moves);
     }
 
+    /** A kit's strokes by other drums; what is one stroke then has the louder's velocity. */
+    private Line struckBy(Map<Integer, Integer> drums) {
+      if (!sound.drums()) {
+        return this;
+      }
+      Map<List<Long>, RunNote> struck = new LinkedHashMap<>();
+      for (RunNote note : notes) {
+        int pitch = drums.getOrDefault(note.pitch(), note.pitch());
+        RunNote other = new RunNote(note.place(), pitch, note.velocity(), note.length());
+        struck.merge(
+            List.of(note.place(), (long) pitch),
+            other,
+            (a, b) -> a.velocity() >= b.velocity() ? a : b);
+      }
+      List<RunNote> all = new ArrayList<>(struck.values());
+      all.sort(Comparator.comparingLong(RunNote::place).thenComparingInt(RunNote::pitch));
+      return new Line(track, channel, name, sound, balance, all, moves);
+    }
+
+    /** The tick of its first note. */
+    long firstOnset() {
+      return notes.stream()
+          .filter(note -> note.pitch() != Note.PEDAL)
+          .mapToLong(RunNote::place)
+          .min()
+          .orElse(0);
+    }
+
     private long played() {
       return notes.stream().filter(note -> note.pitch() != Note.PEDAL).count();
     }
@@ -256,5 +284,22 @@ public record MidiSong(
             .sorted(Comparator.comparingInt(Line::track).thenComparingInt(Line::channel))
             .toList();
     return new MidiSong(title, tempos, bars, joined, markers, words, first, until, leftOut);
+  }
+
+  /**
+   * The song with the drums of another kit: where a file's kit has a drum under a number of its
+   * own.
+   *
+   * @param drums by the number that the file has, 0 to 127, the number of the drum that is meant;
+   *     others stay. Refuses numbers that no drum has.
+   */
+  public MidiSong struckBy(Map<Integer, Integer> drums) {
+    drums.forEach(
+        (from, to) ->
+            Refusal.unless(
+                from >= 0 && from < Note.PEDAL && to >= 0 && to < Note.PEDAL,
+                "A drum has a number from 0 to 127."));
+    List<Line> struck = lines.stream().map(line -> line.struckBy(drums)).toList();
+    return new MidiSong(title, tempos, bars, struck, markers, words, first, until, leftOut);
   }
 }

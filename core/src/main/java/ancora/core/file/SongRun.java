@@ -1,17 +1,23 @@
 package ancora.core.file;
 
+import ancora.core.Refusal;
 import ancora.core.run.From;
 import ancora.core.run.Run;
+import ancora.core.run.RunEdit;
 import ancora.core.run.RunNote;
 import ancora.core.run.RunPart;
 import ancora.core.show.Part;
 import ancora.core.show.Show;
 import ancora.core.time.Meter;
+import ancora.core.time.Ticks;
 import java.util.ArrayList;
 import java.util.List;
 
 /** A song as a run: its notes as they are, at its own tempi, as if hands had played it. */
 public final class SongRun {
+
+  /** So much of a line is heard before it comes in. */
+  private static final int HEARD_BARS = 8;
 
   private SongRun() {}
 
@@ -33,6 +39,24 @@ public final class SongRun {
             .map(marker -> new From.OfSection(marker.tick(), "", marker.name()))
             .toList();
     return new Run(song.map(), meter, 0, song.end(), parts, sections);
+  }
+
+  /**
+   * What a line sounds from the bar in which it sets in, some bars long: to be heard before it
+   * comes in. Refuses a line that the song has not.
+   *
+   * @param place of the line, from 0
+   */
+  public static Run heard(MidiSong song, int place) {
+    Refusal.unless(
+        place >= 0 && place < song.lines().size(), "That song has no such line: look at it again.");
+    MidiSong.Line line = song.lines().get(place);
+    Show alone = Show.named(line.called()).withNewPart(line.called(), line.sound());
+    Run whole = of(song, Choice.all(HEARD_BARS).withLines(List.of(place)), alone);
+    long bar = whole.meter().barTicks();
+    long first = line.firstOnset() / bar;
+    long bars = Math.min(HEARD_BARS, Ticks.ceil(whole.until(), bar) / bar - first);
+    return new RunEdit.Trim((int) first + 1, (int) bars).of(whole);
   }
 
   private static RunPart part(MidiSong.Line line, Part part) {

@@ -9,6 +9,7 @@ import ancora.core.Refusal;
 import ancora.core.note.Controller;
 import ancora.core.note.ControllerMove;
 import ancora.core.note.Note;
+import ancora.core.run.Run;
 import ancora.core.run.RunNote;
 import ancora.core.show.Show;
 import ancora.core.sound.Sound;
@@ -21,6 +22,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Random;
 import java.util.zip.GZIPOutputStream;
 import javax.sound.midi.InvalidMidiDataException;
@@ -370,6 +372,31 @@ class MidiSongTest {
     assertThat(song.joined().lines())
         .extracting(line -> line.called() + " " + line.notes().size())
         .containsExactly(Sound.of(4).name() + " 3");
+  }
+
+  /** Drums 40 and 38 on one beat, 36 on the next; what is played on channel 1 is no drum. */
+  @Test
+  void drumsOfAnotherKitAreNamedAnew() {
+    String kit = "00 99 28 40 00 99 26 50 60 89 28 00 00 89 26 00 00 99 24 40 60 89 24 00 ";
+    MidiSong song = MidiSong.read(tracks(kit + END, "00 90 28 40 60 80 28 00 " + END));
+    MidiSong struck = song.struckBy(Map.of(40, 38, 36, 35));
+    assertThat(notes(struck, 10)).containsExactly("38 0 960 80", "35 960 960 64");
+    assertThat(notes(struck, 1)).isEqualTo(notes(song, 1));
+    assertThatThrownBy(() -> song.struckBy(Map.of(40, 128)))
+        .isInstanceOf(Refusal.class)
+        .hasMessage("A drum has a number from 0 to 127.");
+  }
+
+  /** A note in bar 1, and one in bar 3 of the other channel, which is heard from there. */
+  @Test
+  void aLineIsHeardFromWhereItSetsIn() {
+    MidiSong song = MidiSong.read(tracks(NOTE + END, "86 00 91 40 40 60 81 40 00 " + END));
+    Run heard = SongRun.heard(song, 1);
+    assertThat(heard.parts()).hasSize(1);
+    assertThat(heard.parts().get(0).allNotes()).extracting(RunNote::pitch).containsExactly(64);
+    assertThat(heard.parts().get(0).allNotes()).extracting(RunNote::place).containsExactly(0L);
+    assertThat(heard.until()).isEqualTo(3840);
+    assertThatThrownBy(() -> SongRun.heard(song, 2)).hasMessageContaining("no such line");
   }
 
   /** 127 at the first note, half of it (in value) before the second. */
