@@ -44,6 +44,8 @@ public record Silences(
    *
    * @param way what becomes of what was there
    * @param takesOut whether it takes out notes of the take that is heard
+   * @param takesPassed whether it takes out what is passed from now on, as far as is known: a punch
+   *     does once something is played in its lap
    * @param since the first tick at which old notes are silent
    * @param outFrom the first tick from which what is passed is taken out
    * @param beginsAtLine whether that is a line: what was early for it is taken out too
@@ -57,6 +59,7 @@ public record Silences(
   record Recorded(
       Way way,
       boolean takesOut,
+      boolean takesPassed,
       long since,
       long outFrom,
       boolean beginsAtLine,
@@ -79,7 +82,8 @@ public record Silences(
         return ages == Ticks.OPEN ? Silence.NONE : Silence.from(ages);
       }
       long from = beginsAtLine ? outFrom - early : outFrom;
-      if (end == Ticks.OPEN || loop.passed(note.meant(), from) < end - early) {
+      boolean goes = takesPassed && loop.passed(note.meant(), from) < end - early;
+      if (end == Ticks.OPEN || goes) {
         // it is taken out when it is passed, and does not come back
         return Silence.from(since);
       }
@@ -191,6 +195,7 @@ public record Silences(
         new Recorded(
             recording.way(),
             takesOut,
+            takesPassed(recording),
             recording.since(),
             Math.max(recording.outFrom(), vamp.from()),
             recording.outFrom() == recording.since()
@@ -201,6 +206,11 @@ public record Silences(
             recording.range(),
             recording.edge(),
             standing(vamp, clip)));
+  }
+
+  private static boolean takesPassed(LoopRecording recording) {
+    return recording.way() != Way.PUNCH
+        || recording.laps().stream().anyMatch(lap -> !lap.ended() && lap.isPlayed());
   }
 
   /**

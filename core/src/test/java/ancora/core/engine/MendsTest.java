@@ -18,13 +18,16 @@ import ancora.core.note.Note;
 import ancora.core.note.NoteRepeat;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.hands.HandCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
 import ancora.core.rules.shelf.ShelfCommand;
 import ancora.core.rules.undo.UndoCommand;
+import ancora.core.time.Tempo;
 import java.util.List;
+import java.util.function.LongUnaryOperator;
 import org.junit.jupiter.api.Test;
 
 /** Rules 7 to 10: replace, punch, takes, comp, held erase, note repeat; each undone exactly. */
@@ -354,11 +357,32 @@ class MendsTest {
     Concert concert =
         Concert.of(
             show ->
-                show.mapPart(KEYS, part -> Concert.shelved(part, two))
-                    .withTempo(ancora.core.time.Tempo.of(91.7)));
+                show.mapPart(KEYS, part -> Concert.shelved(part, two)).withTempo(Tempo.of(91.7)));
     concert.start().at(5300, new MendCommand.EraseHeld(true)).down(36, 5400);
     concert.at(5600, new MendCommand.HearTake(KEYS, A, 1, false)).until(4 * BAR);
     assertThat(concert.attacks(36, 0)).containsExactly(0L, 1920L, BAR, 2 * BAR, 3 * BAR);
+  }
+
+  /**
+   * What a punch has brought is flattened within its range: nothing is played in the rest of it,
+   * which takes nothing out, and what a stutter repeats out of it sounds on the first tick after
+   * it.
+   */
+  @Test
+  void whatARangeDoesNotTakeOutSoundsFromItsVeryEndOn() {
+    Clip one = clip(A, note(1, 36, 3120, 15));
+    // at a tempo at which a tick is no whole number of microseconds
+    Concert concert =
+        Concert.of(
+            show ->
+                show.mapPart(KEYS, part -> Concert.shelved(part, one)).withTempo(Tempo.of(91.7)));
+    LongUnaryOperator at120 = tick -> Math.round(tick * 120 / 91.7);
+    concert.start().at(at120.applyAsLong(BAR + 3264), new MendCommand.Stutter(true, 4, false));
+    concert.at(at120.applyAsLong(3 * BAR + 1440), new MendCommand.Punch(1920, 3360));
+    concert.hit(50, at120.applyAsLong(3 * BAR + 1968));
+    concert.at(at120.applyAsLong(3 * BAR + 2400), new EditCommand.Flatten(KEYS, A));
+    concert.until(at120.applyAsLong(4 * BAR));
+    assertThat(concert.attacks(36, 3 * BAR + 1450)).startsWith(3 * BAR + 3360);
   }
 
   @Test
