@@ -75,28 +75,29 @@ final class Stagehand implements AutoCloseable {
             Math.abs(strayed(clocks[i], c)) < 5 ? [] : [[clocks[i].frame, c.frame]]);
       }""";
 
-  private final Playwright playwright;
-  private final Browser browser;
+  /** One for all tests of a process; it ends with it. */
+  private static final Browser BROWSER = launched();
+
   private final List<String> faults = new ArrayList<>();
 
   Stagehand() {
     PlaywrightAssertions.setDefaultAssertionTimeout(PATIENCE);
-    playwright =
-        Playwright.create(
-            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-    browser =
-        playwright
-            .chromium()
-            .launch(
-                new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
-                    .setArgs(ARGUMENTS));
+  }
+
+  private static Browser launched() {
+    Map<String, String> environment = Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1");
+    return Playwright.create(new Playwright.CreateOptions().setEnv(environment))
+        .chromium()
+        .launch(
+            new BrowserType.LaunchOptions()
+                .setExecutablePath(Path.of("/usr/bin/chromium-headless-shell"))
+                .setArgs(ARGUMENTS));
   }
 
   /** A page of the house in a window of its own; the tap needs the page's policy out of its way. */
   Page page(House house, String path, boolean forTap) {
     BrowserContext context =
-        browser.newContext(
+        BROWSER.newContext(
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(forTap));
     context.setDefaultTimeout(PATIENCE);
     Page page = context.newPage();
@@ -108,7 +109,7 @@ final class Stagehand implements AutoCloseable {
   /** A page in the hands of somebody in the room, whose browser was told to trust the house. */
   Page inTheRoom(String url, int width, int height) {
     BrowserContext context =
-        browser.newContext(
+        BROWSER.newContext(
             new Browser.NewContextOptions()
                 .setViewportSize(width, height)
                 .setHasTouch(true)
@@ -123,7 +124,7 @@ final class Stagehand implements AutoCloseable {
   /** A page of the house in time that goes on only when it is told to. */
   Page heldPage(House house, String path) {
     BrowserContext context =
-        browser.newContext(
+        BROWSER.newContext(
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(true));
     context.addInitScript(script("held-time.js"));
     context.setDefaultTimeout(PATIENCE);
@@ -165,7 +166,7 @@ final class Stagehand implements AutoCloseable {
 
   /** Closes all pages. */
   void leave() {
-    List.copyOf(browser.contexts()).forEach(BrowserContext::close);
+    List.copyOf(BROWSER.contexts()).forEach(BrowserContext::close);
   }
 
   /** What went wrong in the pages' scripts. */
@@ -173,9 +174,9 @@ final class Stagehand implements AutoCloseable {
     return faults;
   }
 
+  /** Nothing of what it did is left to the next. */
   @Override
   public void close() {
-    browser.close();
-    playwright.close();
+    leave();
   }
 }
