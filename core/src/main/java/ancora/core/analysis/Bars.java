@@ -23,8 +23,13 @@ record Bars(int beats, double first) {
   /** Four beats are the likelier, where nothing tells. */
   private static final double USUAL = 0.15;
 
+  /** Beats that a bar may have: those that are known, else 4 or 3. */
+  static int[] sizes(OptionalInt known) {
+    return known.isPresent() ? new int[] {known.getAsInt()} : new int[] {4, 3};
+  }
+
   static Bars of(List<Struck> moments, double[] at, OptionalInt known) {
-    int[] sizes = known.isPresent() ? new int[] {known.getAsInt()} : new int[] {4, 3};
+    int[] sizes = sizes(known);
     long from = (long) Math.floor(at[0]);
     int slots = (int) ((Math.ceil(at[at.length - 1]) - from + 1) * PARTS) + 1;
     double[] stress = new double[slots];

@@ -10,7 +10,9 @@ import java.util.TreeMap;
 /**
  * Beats that may go through what was played: at each frequency combs of phases are held against the
  * onsets, as in a periodogram (Schuster, "On the investigation of hidden periodicities", 1898);
- * where one fits, it is tried with tempi that drift.
+ * where one fits, it is tried with tempi that drift. Of those that fit the one is the likeliest
+ * whose bars are alike: three sixteenths fit what lies on sixteenths as a beat does, but what is
+ * played comes again a bar later.
  */
 final class Beats {
 
@@ -25,6 +27,17 @@ final class Beats {
   /** How much it counts that what is struck alike comes again beat by beat. */
   private static final double AGAIN = 0.372;
 
+  /** How much it counts that what is struck comes again a bar later; less of three beats. */
+  private static final double BAR_LATER = 1;
+
+  private static final double OF_THREE = 0.85;
+
+  /** It comes again as near as this, in seconds: two strokes of a hand stray so far. */
+  private static final double NEAR = 0.035;
+
+  /** So many strokes and more tell whether they come again. */
+  private static final int LEAST_TO_COME_AGAIN = 8;
+
   /** How much more what stands out counts for the beat itself than for its divisions. */
   private static final double STRESS = 1.47;
 
@@ -35,7 +48,7 @@ final class Beats {
   private static final int OFTEN = 3;
 
   private static final int MOST_FREQUENCIES = 4000;
-  private static final int TRIED = 6;
+  private static final int TRIED = 8;
   private static final int DRIFTS = 4;
   private static final double DRIFT = 0.01;
   private static final double LEAST_TO_DRIFT = 6;
@@ -56,11 +69,16 @@ final class Beats {
 
   private final int struck;
 
+  /** Beats that a bar may have. */
+  private final int[] bars;
+
   /**
    * @param moments at least two, in time
    * @param zero the instant of second 0, in microseconds
+   * @param bars beats that a bar may have
    */
-  Beats(List<Struck> moments, double zero) {
+  Beats(List<Struck> moments, double zero, int... bars) {
+    this.bars = bars;
     int count = moments.size();
     seconds = moments.stream().mapToDouble(m -> (m.micros() - zero) / 1e6).toArray();
     weights = moments.stream().mapToDouble(Struck::weight).toArray();
@@ -116,8 +134,44 @@ final class Beats {
     return peaks.stream()
         .limit(TRIED)
         .map(beat -> drifting(beat, step))
-        .max(Comparator.comparingDouble(Beat::score))
+        .max(Comparator.comparingDouble(this::withBars))
         .orElseThrow();
+  }
+
+  private double withBars(Beat beat) {
+    return beat.score()
+        + BAR_LATER
+            * Arrays.stream(bars)
+                .mapToDouble(
+                    beats -> (beats == 3 ? OF_THREE : 1) * comesAgain(beats / beat.hertz()))
+                .max()
+                .orElse(0);
+  }
+
+  /**
+   * Of what is struck often alike, and could come again so many seconds later, the part that does.
+   */
+  private double comesAgain(double later) {
+    int[] next = new int[trains];
+    double last = seconds[seconds.length - 1];
+    int could = 0;
+    int does = 0;
+    int from = 0;
+    for (int i = 0; i < seconds.length && seconds[i] + later <= last + NEAR; i++) {
+      while (from < seconds.length && seconds[from] < seconds[i] + later - NEAR) {
+        from++;
+      }
+      for (int j = from; j < seconds.length && seconds[j] <= seconds[i] + later + NEAR; j++) {
+        for (int train : trainsOf[j]) {
+          next[train] = i + 1;
+        }
+      }
+      for (int train : trainsOf[i]) {
+        could++;
+        does += next[train] == i + 1 ? 1 : 0;
+      }
+    }
+    return could < LEAST_TO_COME_AGAIN ? 0 : (double) does / could;
   }
 
   /** For each frequency the likeliest beat that does not drift. */

@@ -42,7 +42,7 @@ public final class TempoFinder {
     }
     List<Struck> newest = moments.subList(Math.max(0, moments.size() - WINDOW), moments.size());
     double zero = (newest.get(0).micros() + newest.get(newest.size() - 1).micros()) / 2;
-    Beat beat = new Beats(newest, zero).best();
+    Beat beat = new Beats(newest, zero, Bars.sizes(beats)).best();
     double[] beatsAt = followed(moments, newest.size(), beat, zero);
     if (beatsAt[0] == beatsAt[beatsAt.length - 1]) {
       return Optional.empty();

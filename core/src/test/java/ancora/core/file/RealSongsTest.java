@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 import static org.assertj.core.api.Assumptions.assumeThat;
 
+import ancora.core.analysis.TempoFinder;
 import ancora.core.note.Note;
 import ancora.core.replay.Replay;
 import ancora.core.rules.cues.CueCommand;
@@ -19,8 +20,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
+import java.util.OptionalInt;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -87,6 +90,25 @@ class RealSongsTest {
     replay.advance(stop);
     replay.apply(new CueCommand.Stop(), stop, stop);
     SongsTest.isTheSong(song, replay.runs().get(0));
+  }
+
+  /** The least part of them whose tempo is found in their notes alone, or half or double of it. */
+  private static final double FOUND = 0.85;
+
+  @Test
+  void theirTempoIsFound() throws IOException {
+    List<Path> songs = songs().toList();
+    long found = 0;
+    for (Path file : songs) {
+      byte[] bytes = Files.readAllBytes(file);
+      double bpm = MidiSong.read(bytes).times().get(0).tempo().bpm();
+      double octaves =
+          TempoFinder.find(MidiOnsets.of(bytes), OptionalInt.empty())
+              .map(tempo -> Math.log(tempo.bpm() / bpm) / Math.log(2))
+              .orElse(0.5);
+      found += Math.abs(octaves - Math.rint(octaves)) < 0.015 ? 1 : 0;
+    }
+    assertThat(found).isGreaterThanOrEqualTo(Math.round(FOUND * songs.size()));
   }
 
   /** A note that is struck: on a channel from 1, at a tick of 960 to the quarter note. */
