@@ -12,7 +12,7 @@ import java.util.TreeMap;
  * onsets, as in a periodogram (Schuster, "On the investigation of hidden periodicities", 1898);
  * where one fits, it is tried with tempi that drift. Of those that fit the one is the likeliest
  * whose bars are alike: three sixteenths fit what lies on sixteenths as a beat does, but what is
- * played comes again a bar later.
+ * played comes again one or two bars later.
  */
 final class Beats {
 
@@ -27,7 +27,9 @@ final class Beats {
   /** How much it counts that what is struck alike comes again beat by beat. */
   private static final double AGAIN = 0.372;
 
-  /** How much it counts that what is struck comes again a bar later; less of three beats. */
+  /**
+   * How much it counts that what is struck comes again one or two bars later; less of three beats.
+   */
   private static final double BAR_LATER = 1;
 
   private static final double OF_THREE = 0.85;
@@ -139,13 +141,13 @@ final class Beats {
   }
 
   private double withBars(Beat beat) {
-    return beat.score()
-        + BAR_LATER
-            * Arrays.stream(bars)
-                .mapToDouble(
-                    beats -> (beats == 3 ? OF_THREE : 1) * comesAgain(beats / beat.hertz()))
-                .max()
-                .orElse(0);
+    double best = 0;
+    for (int beats : bars) {
+      double later = beats / beat.hertz();
+      double again = Math.max(comesAgain(later), comesAgain(2 * later));
+      best = Math.max(best, (beats == 3 ? OF_THREE : 1) * again);
+    }
+    return beat.score() + BAR_LATER * best;
   }
 
   /**
