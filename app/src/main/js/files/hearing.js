@@ -11,7 +11,7 @@ export class Hearing {
   /** @param {() => void} over is told when it has sounded, or was ended */
   constructor(over) {
     this.over = over;
-    this.context = new AudioContext();
+    this.isOver = false;
   }
 
   /**
@@ -19,34 +19,35 @@ export class Hearing {
    * @returns {Promise<void>} all of it has been rendered; a fault if it cannot be
    */
   async begin(score) {
-    const { context } = this;
+    const context = (this.context = new AudioContext());
     const rendering = (this.rendering = new Rendering(score, context.sampleRate, false));
     /** @type {AudioBufferSourceNode | undefined} */
     let last;
-    let at = 0;
+    let at = context.currentTime + AHEAD;
     const take = (_, left, right) => {
-      at ||= context.currentTime + AHEAD;
       const buffer = context.createBuffer(2, left.length, context.sampleRate);
       buffer.copyToChannel(left, 0);
       buffer.copyToChannel(right, 1);
       last = context.createBufferSource();
       last.buffer = buffer;
       last.connect(context.destination);
+      // where rendering is slower than what sounds there are gaps, and nothing sounds over another
+      at = Math.max(at, context.currentTime);
       last.start(at);
       at += buffer.duration;
     };
     await context.resume();
-    if (this.rendering && (await rendering.run(take, () => {})) && last) {
+    if (!this.isOver && (await rendering.run(take, () => {}))) {
       last.onended = () => this.end();
     }
   }
 
   /** It falls silent. */
   end() {
-    if (this.context.state !== "closed") {
+    if (!this.isOver) {
+      this.isOver = true;
       this.rendering?.stop();
-      this.rendering = null;
-      this.context.close();
+      this.context?.close();
       this.over();
     }
   }

@@ -299,6 +299,9 @@ public record MidiSong(
             Refusal.unless(
                 from >= 0 && from < Note.PEDAL && to >= 0 && to < Note.PEDAL,
                 "A drum has a number from 0 to 127."));
+    if (drums.isEmpty()) {
+      return this;
+    }
     List<Line> struck = lines.stream().map(line -> line.struckBy(drums)).toList();
     return new MidiSong(title, tempos, bars, struck, markers, words, first, until, leftOut);
   }
