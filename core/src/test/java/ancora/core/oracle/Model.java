@@ -964,16 +964,22 @@ final class Model {
   }
 
   private long passBegin(Part part, Recording on, long tick) {
+    return passBegin(on, tick, standingAt(part, on.clip, tick));
+  }
+
+  private static long passBegin(Recording on, long tick, Standing at) {
     if (on.closed != NEVER && tick < on.closed) {
       return on.from;
     }
-    Standing at = standingAt(part, on.clip, tick);
     long first = on.closed != NEVER ? on.since : on.from;
     return Math.max(first, at.lineBy(tick));
   }
 
   private long lapEnd(Part part, Recording on, Lap lap) {
-    Standing at = standingAt(part, on.clip, lap.begin);
+    return lapEnd(on, lap, standingAt(part, on.clip, lap.begin));
+  }
+
+  private static long lapEnd(Recording on, Lap lap, Standing at) {
     long end;
     if (on.closed != NEVER && lap.begin < on.closed) {
       end = on.closed;
@@ -1490,15 +1496,15 @@ final class Model {
   private boolean isWhole(Part part, Recording on, Lap lap, long end) {
     // in the window in which it was played, or in one that it covers
     boolean sounds = part.vamp != null && part.vamp.clip == on.clip;
-    return isWhole(part, on, lap, end, standingAt(part, on.clip, lap.begin))
-        || sounds && isWhole(part, on, lap, end, part.vamp);
+    return isWhole(on, lap, end, standingAt(part, on.clip, lap.begin))
+        || sounds && isWhole(on, lap, end, part.vamp);
   }
 
-  private boolean isWhole(Part part, Recording on, Lap lap, long end, Standing at) {
+  private static boolean isWhole(Recording on, Lap lap, long end, Standing at) {
     return at != null
         && lap.begin == at.lineBy(lap.begin)
-        && lap.begin == passBegin(part, on, lap.begin)
-        && Math.min(lapEnd(part, on, lap), end) - lap.begin >= at.length;
+        && lap.begin == passBegin(on, lap.begin, at)
+        && Math.min(lapEnd(on, lap, at), end) - lap.begin >= at.length;
   }
 
   private Step takesStep(Part part, Clip clip, List<Take> played) {

@@ -92,6 +92,8 @@ class OracleTest {
     "12690168, redoing a flatten brings back nothing that came after the end of its recording",
     "13073848, a loop that is recorded on stays, all of whose notes have gone, for a late press too",
     "11910695, a layer that took out what is deleted again comes back where that is undone",
+    "14110692, what a punch does not take out sounds from the end of its range, flattened meanwhile",
+    "14386883, a take is whole that was when it was played, though the loop was twice as long since",
     "10614622, a late note ends punches of two lengths in the order in which they end on time"
   })
   void theEngineDoesAsThePlainModelWhereItDidNot(long seed, String what) {
