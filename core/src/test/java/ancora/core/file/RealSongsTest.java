@@ -11,6 +11,7 @@ import ancora.core.rules.cues.CueCommand;
 import ancora.core.run.LaidOut;
 import ancora.core.run.Run;
 import ancora.core.run.RunNote;
+import ancora.core.search.Search;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
@@ -39,6 +40,9 @@ class RealSongsTest {
   private static final Path SONGS =
       Path.of(System.getProperty("ancora.songs", Path.of("..", "target", "songs").toString()));
 
+  /** Longer songs, in notes, are laid out and not performed, but in a long search. */
+  private static final int PERFORMED = Search.samples(1500);
+
   @TempDir Path folder;
 
   @BeforeAll
@@ -57,7 +61,7 @@ class RealSongsTest {
 
   /**
    * In, it has the notes of the file, of each channel; as sections it is laid out as the song, and
-   * is played so from its first bar to its last; out, its notes are where they were.
+   * is performed so from its first bar to its last; out, its notes are where they were.
    */
   @ParameterizedTest
   @MethodSource("songs")
@@ -84,6 +88,9 @@ class RealSongsTest {
     assertThat(struck(rows(out)).stream().map(one -> one.on(0)).sorted().toList())
         .isEqualTo(
             form.parts().stream().flatMap(part -> struck(0, part.allNotes())).sorted().toList());
+    if (song.notes() > PERFORMED) {
+      return;
+    }
     Replay replay = Replay.ofRuns(stage);
     replay.apply(new CueCommand.Start(), 1000, 1000);
     long stop = Math.round(replay.stage().map().orElseThrow().microsOf(form.until())) - 1000;
