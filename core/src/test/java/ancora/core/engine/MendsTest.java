@@ -354,13 +354,16 @@ class MendsTest {
   @Test
   void aHoldEndsWhereATakeIsHeardAndItsDownbeatSounds() {
     Clip two = FOUR.with(FOUR.take().withNumber(2)).withHeard(1);
-    Concert concert =
-        Concert.of(
-            show ->
-                show.mapPart(KEYS, part -> Concert.shelved(part, two)).withTempo(Tempo.of(91.7)));
+    Concert concert = betweenMicros(two);
     concert.start().at(5300, new MendCommand.EraseHeld(true)).down(36, 5400);
     concert.at(5600, new MendCommand.HearTake(KEYS, A, 1, false)).until(4 * BAR);
     assertThat(concert.attacks(36, 0)).containsExactly(0L, 1920L, BAR, 2 * BAR, 3 * BAR);
+  }
+
+  /** At a tempo at which a tick is no whole number of microseconds. */
+  private static Concert betweenMicros(Clip clip) {
+    return Concert.of(
+        show -> show.mapPart(KEYS, p -> Concert.shelved(p, clip)).withTempo(Tempo.of(91.7)));
   }
 
   /**
@@ -371,11 +374,7 @@ class MendsTest {
   @Test
   void whatARangeDoesNotTakeOutSoundsFromItsVeryEndOn() {
     Clip one = clip(A, note(1, 36, 3120, 15));
-    // at a tempo at which a tick is no whole number of microseconds
-    Concert concert =
-        Concert.of(
-            show ->
-                show.mapPart(KEYS, part -> Concert.shelved(part, one)).withTempo(Tempo.of(91.7)));
+    Concert concert = betweenMicros(one);
     LongUnaryOperator at120 = tick -> Math.round(tick * 120 / 91.7);
     concert.start().at(at120.applyAsLong(BAR + 3264), new MendCommand.Stutter(true, 4, false));
     concert.at(at120.applyAsLong(3 * BAR + 1440), new MendCommand.Punch(1920, 3360));
