@@ -16,6 +16,7 @@ import ancora.core.clip.ClipId;
 import ancora.core.clip.Manner;
 import ancora.core.file.Arranging;
 import ancora.core.file.Choice;
+import ancora.core.file.MidiCsv;
 import ancora.core.file.MidiFile;
 import ancora.core.file.MidiSong;
 import ancora.core.file.Wanted;
@@ -41,15 +42,12 @@ import ancora.core.time.Meter;
 import ancora.core.time.Tempo;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
-import java.util.concurrent.TimeUnit;
 import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -127,7 +125,7 @@ class RunsAsFilesTest {
     for (long seed = Search.SEED; runs > 0; seed++) {
       for (Run run : RunsTest.performed(new Random(seed)).runs()) {
         byte[] file = MidiFile.of("Night", run, MidiFile.Type.TRACKS).bytes();
-        List<String[]> rows = midicsv(file);
+        List<String[]> rows = MidiCsv.rows(folder, file);
         assertThat(rows.get(0)).containsExactly("0", "0", "Header", "1", tracks(run), "960");
         Sequence sequence = MidiSystem.getSequence(new ByteArrayInputStream(file));
         for (int i = 0; i < run.parts().size(); i++) {
@@ -187,22 +185,6 @@ class RunsAsFilesTest {
     return String.valueOf(run.parts().size() + 1);
   }
 
-  private List<String[]> midicsv(byte[] bytes) throws IOException, InterruptedException {
-    Path midi = folder.resolve("run.mid");
-    Path csv = folder.resolve("run.csv");
-    Files.write(midi, bytes);
-    Process process =
-        new ProcessBuilder("midicsv", midi.toString(), csv.toString())
-            .redirectErrorStream(true)
-            .redirectOutput(folder.resolve("midicsv.log").toFile())
-            .start();
-    assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
-    assertThat(process.exitValue()).isZero();
-    return Files.readAllLines(csv, StandardCharsets.ISO_8859_1).stream()
-        .map(line -> line.split(", "))
-        .toList();
-  }
-
   /** Clip a for two bars, from 120 to 90 in the second; then b, in section B; a soft bass. */
   private static Run night() {
     Concert concert =
@@ -237,7 +219,8 @@ class RunsAsFilesTest {
 
   @Test
   void namesSoundsBalancesTempoAndSectionsAreWritten() throws IOException, InterruptedException {
-    List<String[]> rows = midicsv(MidiFile.of("Quay", night(), MidiFile.Type.TRACKS).bytes());
+    List<String[]> rows =
+        MidiCsv.rows(folder, MidiFile.of("Quay", night(), MidiFile.Type.TRACKS).bytes());
     List<String> lines = rows.stream().map(r -> String.join(" ", r)).toList();
     assertThat(lines)
         .contains(

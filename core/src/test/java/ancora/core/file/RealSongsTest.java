@@ -14,9 +14,7 @@ import ancora.core.run.RunNote;
 import ancora.core.search.Search;
 import ancora.core.show.Show;
 import ancora.core.stage.Stage;
-import ancora.core.time.Ticks;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
@@ -68,7 +66,7 @@ class RealSongsTest {
   void playsAsTheSong(Path file) throws Exception {
     byte[] bytes = Files.readAllBytes(file);
     MidiSong song = MidiSong.read(bytes);
-    List<String[]> rows = rows(bytes);
+    List<String[]> rows = MidiCsv.rows(folder, bytes);
     List<Struck> written = struck(rows);
     long rest = song.first() - written.get(0).tick();
     assertThat(
@@ -85,7 +83,7 @@ class RealSongsTest {
     Run form = LaidOut.form(stage.show());
     SongsTest.isTheSong(song, form);
     byte[] out = MidiFile.of("song", form, MidiFile.Type.TRACKS).bytes();
-    assertThat(struck(rows(out)).stream().map(one -> one.on(0)).sorted().toList())
+    assertThat(struck(MidiCsv.rows(folder, out)).stream().map(one -> one.on(0)).sorted().toList())
         .isEqualTo(
             form.parts().stream().flatMap(part -> struck(0, part.allNotes())).sorted().toList());
     if (song.notes() > PERFORMED) {
@@ -146,32 +144,15 @@ class RealSongsTest {
         .map(note -> new Struck(channel, note.place(), note.pitch(), note.velocity()));
   }
 
-  /** What midicsv reads in a file: track, tick, kind, and what belongs to it. */
-  private List<String[]> rows(byte[] bytes) throws Exception {
-    Path midi = Files.write(folder.resolve("song.mid"), bytes);
-    Path csv = folder.resolve("song.csv");
-    Process run =
-        new ProcessBuilder("midicsv", midi.toString(), csv.toString()).inheritIO().start();
-    assertThat(run.waitFor()).isZero();
-    return Files.readAllLines(csv, StandardCharsets.ISO_8859_1).stream()
-        .map(row -> row.split(", "))
-        .toList();
-  }
-
-  private static long tick(String[] row, List<String[]> rows) {
-    double quarter = Double.parseDouble(rows.get(0)[5]);
-    return Ticks.round(Long.parseLong(row[1]) / quarter * Ticks.PER_QUARTER);
-  }
-
   /** From the first on. */
   private static List<Struck> struck(List<String[]> rows) {
     return rows.stream()
-        .filter(row -> row[2].equals("Note_on_c") && !row[5].equals("0"))
+        .filter(MidiCsv::isOnset)
         .map(
             row ->
                 new Struck(
                     Integer.parseInt(row[3]) + 1,
-                    tick(row, rows),
+                    MidiCsv.tick(row, rows),
                     Integer.parseInt(row[4]),
                     Integer.parseInt(row[5])))
         .sorted()
@@ -181,7 +162,7 @@ class RealSongsTest {
   /** What is said last by a tick, in beats a minute; 120 where nothing is (MIDI 1.0, Files). */
   private static double tempo(List<String[]> rows, long tick) {
     return rows.stream()
-        .filter(row -> row[2].equals("Tempo") && tick(row, rows) <= tick)
+        .filter(row -> row[2].equals("Tempo") && MidiCsv.tick(row, rows) <= tick)
         .reduce((a, b) -> b)
         .map(row -> 60e6 / Integer.parseInt(row[3]))
         .orElse(120.0);

@@ -18,8 +18,6 @@ import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -30,6 +28,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import javax.sound.midi.MetaMessage;
@@ -203,22 +202,18 @@ class SongsTest {
   }
 
   private Set<String> midicsv(byte[] file, long rest) throws Exception {
-    Path midi = folder.resolve("song.mid");
-    Path csv = folder.resolve("song.csv");
-    Files.write(midi, file);
-    Process run =
-        new ProcessBuilder("midicsv", midi.toString(), csv.toString()).inheritIO().start();
-    assertThat(run.waitFor()).isZero();
-    Set<String> notes = new TreeSet<>();
-    for (String row : Files.readAllLines(csv, StandardCharsets.ISO_8859_1)) {
-      String[] cells = row.split(", ");
-      if (cells[2].equals("Note_on_c") && !cells[5].equals("0")) {
-        long tick = Long.parseLong(cells[1]) * 960 / QUARTER + rest;
-        int channel = Integer.parseInt(cells[3]) + 1;
-        notes.add("%d %d %s %s".formatted(channel, tick, cells[4], cells[5]));
-      }
-    }
-    return notes;
+    List<String[]> rows = MidiCsv.rows(folder, file);
+    return rows.stream()
+        .filter(MidiCsv::isOnset)
+        .map(
+            row ->
+                "%d %d %s %s"
+                    .formatted(
+                        Integer.parseInt(row[3]) + 1,
+                        MidiCsv.tick(row, rows) + rest,
+                        row[4],
+                        row[5]))
+        .collect(Collectors.toCollection(TreeSet::new));
   }
 
   private static void meta(Track track, int kind, int tick, int... data) throws Exception {
