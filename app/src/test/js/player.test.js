@@ -6,11 +6,12 @@ import { CLICK, Player } from "../../main/js/player/player.js";
 import { TempoMap } from "../../main/js/player/tempo-map.js";
 import { CLICK as CLICK_PLAN, TOLERANCES } from "../js-support/plans.js";
 
+// What a player answers to plans and hands is held, event by event, to the Java one by PlayersAgreeTest;
+// here is what that test cannot see: faults, stalls, reloads, clocks, and the click's own arithmetic.
+
 // At 120 a tick lasts 500000/960 µs.
 const PER_TICK = 500_000 / 960;
 const BLOCK = (128 / 48_000) * 1e6;
-const KIT = { drums: true, program: 0 };
-const KEYS = { drums: false, program: 4 };
 
 function plan(notes, more = {}) {
   const span = {
@@ -30,7 +31,7 @@ function plan(notes, more = {}) {
     anchors: more.anchors ?? [[more.firstTick ?? 0, 0, PER_TICK]],
     click: { ...CLICK_PLAN, spans: more.clicks ?? [] },
     tolerances: TOLERANCES,
-    parts: [{ part: 1, sound: more.sound ?? KEYS, spans: [span] }],
+    parts: [{ part: 1, sound: { drums: false, program: 4 }, spans: [span] }],
     order: [1],
   };
 }
@@ -74,215 +75,6 @@ function start(thePlan) {
   return [player, { micros: 0 }];
 }
 
-test("a loop goes round by itself, each note once a pass", () => {
-  const [player, state] = start(
-    plan([
-      [1, 0, 100, 60, 90],
-      [2, 1920, 100, 64, 90],
-    ]),
-  );
-  const ons = run(player, 4 * 3840 - 10, state).filter(([kind]) => kind === "on");
-  assert.deepEqual(
-    ons.map(([, , , tick]) => tick),
-    [0, 1920, 3840, 5760, 7680, 9600, 11520, 13440],
-  );
-});
-
-test("a note rings over the line with no second attack", () => {
-  const [player, state] = start(plan([[1, 3360, 1280, 60, 90]], { span: { from: 0 } }));
-  run(player, 3000, state);
-  const events = run(player, 3 * 3840, state);
-  assert.deepEqual(events, [
-    ["on", 1, 60, 3360],
-    ["off", 1, 60, 4640],
-    ["on", 1, 60, 7200],
-    ["off", 1, 60, 8480],
-    ["on", 1, 60, 11040],
-  ]);
-});
-
-test("entering from the top, what is under way round the circle is attacked with its rest", () => {
-  const [player, state] = start(plan([[1, 3360, 1280, 60, 90]]));
-  assert.deepEqual(run(player, 3000, state), [
-    ["on", 1, 60, 0],
-    ["off", 1, 60, 800],
-  ]);
-});
-
-test("what is under way at the entry keeps its end when a new plan comes", () => {
-  const [player, state] = start(plan([[1, 3360, 1280, 60, 90]]));
-  run(player, 400, state);
-  player.setPlan(
-    plan([
-      [1, 3360, 1280, 60, 90],
-      [2, 1920, 100, 64, 90],
-    ]),
-    state.micros,
-  );
-  assert.deepEqual(run(player, 1000, state), [["off", 1, 60, 800]]);
-});
-
-test("attacked again while it rings over: off before on", () => {
-  const [player, state] = start(
-    plan([
-      [1, 3360, 720, 60, 90],
-      [2, 240, 100, 60, 90],
-    ]),
-  );
-  run(player, 3300, state);
-  assert.deepEqual(run(player, 4300, state), [
-    ["on", 1, 60, 3360],
-    ["off", 1, 60, 4080],
-    ["on", 1, 60, 4080],
-    ["off", 1, 60, 4180],
-  ]);
-});
-
-test("a note may sound between two silences only", () => {
-  const player = new Player();
-  const state = { micros: 0 };
-  player.setPlan(plan([[1, 100, 60, 60, 90, 0, 8000, 3900]]), 0);
-  const ons = run(player, 16_000, state).filter(([kind]) => kind === "on");
-  assert.deepEqual(
-    ons.map(([, , , tick]) => tick),
-    [3940, 7780],
-  );
-});
-
-test("a note heard live sounds only after its tick", () => {
-  const [player, state] = start(plan([[1, 0, 100, 60, 90, 0, null, 3840]]));
-  const ons = run(player, 3 * 3840 - 10, state).filter(([kind]) => kind === "on");
-  assert.deepEqual(ons, [["on", 1, 60, 7680]]);
-});
-
-test("a drone is attacked once and ends when the clip leaves", () => {
-  const [player, state] = start(plan([[1, 0, -1, 60, 90]]));
-  assert.deepEqual(run(player, 20_000, state), [["on", 1, 60, 0]]);
-  player.setPlan({ ...plan([]), parts: [{ part: 1, sound: KEYS, spans: [] }] }, state.micros);
-  assert.equal(run(player, 20_100, state)[0][0], "off");
-});
-
-test("a note that is peeled off ends at once, others are not touched", () => {
-  const [player, state] = start(
-    plan([
-      [1, 0, 2000, 60, 90],
-      [2, 0, 2000, 64, 90],
-    ]),
-  );
-  run(player, 1000, state);
-  player.setPlan(plan([[1, 0, 2000, 60, 90]]), state.micros);
-  const now = Math.round(state.micros / PER_TICK);
-  assert.deepEqual(run(player, 2100, state), [
-    ["off", 1, 64, now],
-    ["off", 1, 60, 2000],
-  ]);
-});
-
-test("a voice whose end has changed is re-timed", () => {
-  const [player, state] = start(plan([[1, 0, 2000, 60, 90]]));
-  run(player, 1000, state);
-  player.setPlan(plan([[1, 0, 3000, 60, 90]]), state.micros);
-  assert.deepEqual(run(player, 3500, state), [["off", 1, 60, 3000]]);
-});
-
-test("a plan that comes a little late is made up for, one that comes too late waits a pass", () => {
-  for (const [late, expected] of [
-    [40, true],
-    [200, false],
-  ]) {
-    const player = new Player();
-    player.setPlan(plan([], { span: { from: 99_999_999, id: "other" } }), 0);
-    const state = { micros: 0 };
-    run(player, 3840 + late, state);
-    player.setPlan(
-      plan([[1, 0, 90, 36, 90]], {
-        span: { from: 3840, id: "new" },
-        sound: KIT,
-      }),
-      state.micros,
-    );
-    const ons = run(player, 7000, state).filter(([kind]) => kind === "on");
-    assert.equal(ons.length === 1, expected, `${late} ticks late`);
-  }
-});
-
-test("a long note missed by little is taken up, unless the hand has it", () => {
-  const enter = (hand) => {
-    const player = new Player();
-    player.setPlan(plan([], { span: { from: 99_999_999, id: "other" } }), 0);
-    const state = { micros: 0 };
-    run(player, 3830, state);
-    if (hand) {
-      player.handDown(1, 60, 90, state.micros);
-    }
-    run(player, 4040, state);
-    player.setPlan(plan([[1, 0, 1920, 60, 90]], { span: { from: 3840, id: "new" } }), state.micros);
-    return run(player, 4100, state).filter(([kind]) => kind === "on").length;
-  };
-  assert.equal(enter(false), 1);
-  assert.equal(enter(true), 0);
-});
-
-test("what is tied over the start of the clip that enters sounds on, also where it would end just there", () => {
-  const two = plan([]);
-  const [span] = two.parts[0].spans;
-  const tied = (id, pitch) => [id, 0, 480, pitch, 90, 1];
-  two.parts[0].spans = [
-    {
-      ...span,
-      underWay: false,
-      until: 3840,
-      notes: [
-        [1, 1920, 3000, 60, 90], // rings over the seam
-        [2, 2880, 960, 64, 90], // ends on it
-        [3, 2880, 3000, 67, 90], // nothing is tied to it
-      ],
-    },
-    {
-      ...span,
-      id: "1/3/3840",
-      from: 3840,
-      phase: 3840,
-      underWay: false,
-      notes: [tied(4, 60), tied(5, 64), tied(6, 72)],
-    },
-  ];
-  const [player, state] = start(two);
-  assert.deepEqual(
-    run(player, 4500, state).map(([kind, , pitch, tick]) => `${kind} ${pitch} ${tick}`),
-    [
-      "on 60 1920",
-      "on 64 2880",
-      "on 67 2880",
-      "off 67 3840",
-      "on 72 3840",
-      "off 60 4320",
-      "off 64 4320",
-      "off 72 4320",
-    ],
-  );
-});
-
-test("no tick is skipped or repeated by a tempo change, even one that lies behind", () => {
-  const notes = Array.from({ length: 16 }, (_, i) => [i + 1, i * 240, 60, 40 + i, 90]);
-  const [player, state] = start(plan(notes));
-  const before = run(player, 1000, state);
-  const anchor = 990;
-  player.setPlan(
-    plan(notes, {
-      anchors: [
-        [0, 0, PER_TICK],
-        [anchor, anchor * PER_TICK, PER_TICK * 2],
-      ],
-    }),
-    state.micros,
-  );
-  const after = run(player, 12_000, state);
-  const pitches = [...before, ...after].filter(([kind]) => kind === "on").map(([, , pitch]) => pitch);
-  pitches.forEach((pitch, i) => assert.equal(pitch, 40 + (i % 16)));
-  assert.ok(pitches.length > 20);
-});
-
 test("after a stall what was missed is left out, and the loop goes on in step", () => {
   const notes = Array.from({ length: 16 }, (_, i) => [i + 1, i * 240, 60, 40 + i, 90]);
   const [player, state] = start(plan(notes));
@@ -299,28 +91,6 @@ test("after a stall what was missed is left out, and the loop goes on in step", 
       [52, 2880],
     ],
   );
-});
-
-test("hand and loop share one voice", () => {
-  const [player, state] = start(plan([[1, 960, 960, 60, 90]]));
-  run(player, 900, state);
-  player.handDown(1, 60, 100, state.micros);
-  const events = run(player, 1200, state);
-  assert.deepEqual(
-    events.map(([kind]) => kind),
-    ["on"],
-    "a loop attack just after the hand's takes hold without attacking",
-  );
-  player.handUp(1, 60, state.micros);
-  assert.deepEqual(run(player, 2000, state), [["off", 1, 60, 1920]]);
-});
-
-test("a drum just struck by hand is not struck again by the loop", () => {
-  const [player, state] = start(plan([[1, 960, 90, 36, 90]], { sound: KIT }));
-  run(player, 900, state);
-  player.handDown(1, 36, 100, state.micros);
-  player.handUp(1, 36, state.micros);
-  assert.equal(run(player, 1200, state).filter(([kind]) => kind === "on").length, 1);
 });
 
 test("clicks between beats are softer than beats, and those softer than the downbeat", () => {
@@ -362,15 +132,6 @@ test("the click falls on its ticks, in the count-in too", () => {
       [77, -960],
     ],
   );
-});
-
-test("after a stop nothing is left sounding", () => {
-  const [player, state] = start(plan([[1, 0, 2000, 60, 90]]));
-  run(player, 500, state);
-  player.setPlan(STANDSTILL, state.micros);
-  assert.equal(run(player, 600, state)[0][0], "off");
-  assert.equal(player.voices.sounding.size, 0);
-  assert.ok(player.stopped);
 });
 
 test("after a reload what is under way is taken up in step", () => {
