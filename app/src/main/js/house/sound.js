@@ -23,6 +23,9 @@ const MEASURE_EVERY = 250;
 const REMEMBERED = 15;
 const REPORT_EVERY = 3_000;
 
+/** After so many measurements the house is told for the first time: who plays at once is placed rightly too. */
+const FIRST_REPORT = 3;
+
 /** An audio thread that has died is begun anew, each time after a longer wait, in ms; one that lives for some time
  * has died by chance. */
 const FIRST_WAIT = 100;
@@ -57,6 +60,8 @@ export class Sound extends EventTarget {
     this.plan = null;
     /** delivery and output latency in microseconds, once known */
     this.delay = null;
+    /** what the house was told of it last */
+    this.reported = null;
     /** how often this machine has broken the sound off since it began */
     this.breaks = 0;
     /** @type {{frame: number, micros: number} | null} what the audio thread last said of its clock */
@@ -375,6 +380,9 @@ export class Sound extends EventTarget {
     this.leads = [...this.leads, lead].slice(-REMEMBERED);
     const latency = Math.max(median(this.leads), (this.context.outputLatency || 0) * 1e6);
     this.delay = Math.round(latency + this.#masterDelay() + this.clock.delivery);
+    if (this.reported === null && this.offsets.length >= FIRST_REPORT) {
+      this.#report();
+    }
   }
 
   /** The instant at which what the audio thread gives in frame 0 is heard. */

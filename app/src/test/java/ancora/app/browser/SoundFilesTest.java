@@ -48,7 +48,7 @@ class SoundFilesTest extends DemoNight {
 
   /** The demo's run, trimmed to some bars. */
   private Page trimmed(int from, int bars) {
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     page.keyboard().press("F10");
     assertThat(page.locator(".runslist li.is-open")).hasCount(1);
     page.evaluate(
@@ -141,7 +141,7 @@ class SoundFilesTest extends DemoNight {
   /** One pass of five strokes of the kit: each sets in where the plan has it, and nothing else. */
   @Test
   void aClipInSixteenBitsHasItsStrokesOnThePlan() throws Exception {
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     page.evaluate(
         "() => ancora.connection.do({ do: 'setBalance', part: 1, ...ancora.state.parts.get(1).balance, room: 0 })");
     page.locator(".stave").first().locator(".clip").nth(3).click(RIGHT);
@@ -168,7 +168,7 @@ class SoundFilesTest extends DemoNight {
    */
   @Test
   void aClipAsALoopClosesAndIsTheSameFileEachTime() throws Exception {
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     page.locator(".stave").nth(1).locator(".clip").nth(1).click(RIGHT);
     page.locator("#clip-sound").click();
     WavRead alone = WavRead.of(Files.readAllBytes(made(page, "mix", 48_000, 24).path()));
@@ -180,13 +180,15 @@ class SoundFilesTest extends DemoNight {
     byte[] once = Files.readAllBytes(download.path());
     WavRead loop = WavRead.of(once);
     assertThat(loop.frames()).as("four bars at 96").isEqualTo(4 * 4 * 30_000);
+    double worst = 0;
     for (int i = 0; i < loop.frames(); i++) {
       double folded = 0;
       for (int at = i; at < alone.frames(); at += loop.frames()) {
         folded += alone.left(at);
       }
-      assertThat(loop.left(i)).isCloseTo(folded, within(1e-5));
+      worst = Math.max(worst, Math.abs(loop.left(i) - folded));
     }
+    assertThat(worst).isLessThan(1e-5);
     assertThat(Files.readAllBytes(made(page, "mix", 48_000, 24).path())).isEqualTo(once);
     page.locator("#sound-file-loud").check();
     WavRead loud = WavRead.of(Files.readAllBytes(made(page, "mix", 48_000, 24).path()));
@@ -273,7 +275,7 @@ class SoundFilesTest extends DemoNight {
           link.dispatchEvent(new DragEvent("dragstart", { bubbles: true, dataTransfer }));
           return dataTransfer.getData("DownloadURL");
         }""";
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     page.locator(".stave").nth(1).locator(".clip").nth(1).click(RIGHT);
     assertThat(page.locator("#clip-midi").evaluate(dragged))
         .isEqualTo(

@@ -143,6 +143,13 @@ final class Stagehand implements AutoCloseable {
     }
   }
 
+  /** A Stage that nobody has touched yet. */
+  Page silentStage(House house, long show) {
+    Page page = page(house, "/shows/" + show, false);
+    page.waitForFunction("() => globalThis.ancora?.connection.open");
+    return page;
+  }
+
   /** A Stage with its sound on. */
   Page stage(House house, long show) {
     Page page = page(house, "/shows/" + show, true);
