@@ -324,9 +324,9 @@
     getOutputTimestamp() {
       return { contextTime: Math.max(0, (now - this.#begun) / 1000 - LATENCY), performanceTime: now };
     }
-    /** Renders as far as time has come. */
+    /** Renders as far as time has come; where nobody listens nothing is rendered. */
     async render() {
-      if (!this.#on) {
+      if (!this.#on || !globalThis.listens) {
         return;
       }
       const wanted = Math.floor((((now - this.#begun) / 1000) * RATE) / BLOCK) * BLOCK;

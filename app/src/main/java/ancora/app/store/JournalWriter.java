@@ -17,6 +17,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.context.annotation.DependsOn;
 import org.springframework.stereotype.Component;
 
@@ -49,6 +50,7 @@ public class JournalWriter {
   private final BlockingQueue<Entry> queue = new LinkedBlockingQueue<>();
   private final Journals journals;
   private final DiskLamp lamp;
+  private final long triedAgainAfterMillis;
   private final Thread thread;
   private final AtomicInteger waiting = new AtomicInteger();
   private volatile boolean closing;
@@ -63,9 +65,16 @@ public class JournalWriter {
 
   private record End() implements Entry {}
 
+  @Autowired
   JournalWriter(Journals journals, DiskLamp lamp) {
+    this(journals, lamp, TRIED_AGAIN_AFTER_MILLIS);
+  }
+
+  /** Where the disk took nothing it is tried again after so many ms. */
+  JournalWriter(Journals journals, DiskLamp lamp, long triedAgainAfterMillis) {
     this.journals = journals;
     this.lamp = lamp;
+    this.triedAgainAfterMillis = triedAgainAfterMillis;
     this.thread = new Thread(this::write, NAME);
     thread.start();
   }
@@ -190,7 +199,7 @@ public class JournalWriter {
     }
     lamp.set(thread.getName(), true);
     try {
-      Thread.sleep(closing ? 50 : TRIED_AGAIN_AFTER_MILLIS);
+      Thread.sleep(closing ? 50 : triedAgainAfterMillis);
     } catch (InterruptedException interrupted) {
       return false;
     }

@@ -36,7 +36,7 @@ class BalanceSoundTest extends HeldNight {
 
   @Test
   void aTiedChordIsLevelAcrossTheLineAndTheBalanceIsInDecibels() {
-    stage = HeldStage.open(hand, house, 1);
+    stage = HeldStage.listenedTo(hand, house, 1);
     for (int part = 1; part <= 5; part++) {
       stage.send("{ do: 'cueTacet', part: %s }".formatted(part));
     }
@@ -89,7 +89,7 @@ class BalanceSoundTest extends HeldNight {
    */
   @Test
   void theClickIsOnAnotherDeviceAloneAndSilentOnceThatHasGone() {
-    stage = HeldStage.of(hand, house, "/shows/1");
+    stage = HeldStage.listenedTo(hand, house, "/shows/1");
     Page page = stage.page();
     page.addInitScript(
         """

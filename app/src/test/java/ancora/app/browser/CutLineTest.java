@@ -30,7 +30,7 @@ class CutLineTest extends HeldHouse {
   private static final JsonMapper JSON = JsonMapper.shared();
 
   /** Cuts in all, with one page and with two. */
-  private static final int CUTS = Boolean.getBoolean("ancora.long") ? 100 : 8;
+  private static final int CUTS = Boolean.getBoolean("ancora.long") ? 100 : 5;
 
   private static final long SEED = Long.getLong("ancora.seed", 1);
 

@@ -53,7 +53,7 @@ class FirstLoopTest extends HeldHouse {
   /** On an empty Stage the way to a first loop; gone once it has been gone through. */
   @Test
   void theFirstStepsTickThemselvesOffAndDoNotComeAgain() {
-    stage = HeldStage.open(hand, house, newShow(120));
+    stage = HeldStage.listenedTo(hand, house, newShow(120));
     Locator done = stage.page().locator("#first-steps .is-done");
     stage.soon(() -> assertThat(done.count()).isEqualTo(1));
     stage.press("z");
@@ -86,7 +86,7 @@ class FirstLoopTest extends HeldHouse {
   @MethodSource("tempi")
   void aRecordedLoopIsTrueToTheGridAndToTheHand(double bpm) {
     long show = newShow(bpm);
-    stage = HeldStage.open(hand, house, show);
+    stage = HeldStage.listenedTo(hand, house, show);
     Page page = stage.page();
     page.evaluate(
         """

@@ -224,7 +224,7 @@ class HandsFreeTest extends HeldNight {
    */
   @Test
   void aPartSoundsOutsideWithClock() {
-    stage = HeldStage.of(hand, house, "/shows/1/setup");
+    stage = HeldStage.listenedTo(hand, house, "/shows/1/setup");
     Page page = stage.page();
     page.addInitScript(
         """

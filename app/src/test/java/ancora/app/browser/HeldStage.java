@@ -65,8 +65,11 @@ final class HeldStage {
   private final List<Page> pages = new ArrayList<>();
   private final List<PageStandIn> devices = new ArrayList<>();
 
-  private HeldStage(Stagehand hand, House house) {
+  private final boolean listens;
+
+  private HeldStage(Stagehand hand, House house, boolean listens) {
     this.hand = hand;
+    this.listens = listens;
     movesTo(house);
   }
 
@@ -76,9 +79,18 @@ final class HeldStage {
     clock = other.bean(HeldClock.class);
   }
 
-  /** Opens a show in a house that is {@link House#held}, with its sound on. */
+  /**
+   * Opens a show in a house that is {@link House#held}, with its sound on, to which nobody listens.
+   */
   static HeldStage open(Stagehand hand, House house, long show) {
     HeldStage stage = of(hand, house, "/shows/" + show);
+    stage.soundsOn();
+    return stage;
+  }
+
+  /** The same, where what sounds can be looked at. */
+  static HeldStage listenedTo(Stagehand hand, House house, long show) {
+    HeldStage stage = listenedTo(hand, house, "/shows/" + show);
     stage.soundsOn();
     stage.page().evaluate(Stagehand.TAP);
     return stage;
@@ -106,7 +118,16 @@ final class HeldStage {
 
   /** Opens a page of such a house, without a touch yet. */
   static HeldStage of(Stagehand hand, House house, String path) {
-    HeldStage stage = new HeldStage(hand, house);
+    return of(hand, house, path, false);
+  }
+
+  /** The same, where it is rendered what sounds. */
+  static HeldStage listenedTo(Stagehand hand, House house, String path) {
+    return of(hand, house, path, true);
+  }
+
+  private static HeldStage of(Stagehand hand, House house, String path, boolean listens) {
+    HeldStage stage = new HeldStage(hand, house, listens);
     stage.also(path);
     return stage;
   }
@@ -123,7 +144,7 @@ final class HeldStage {
 
   /** One more page of the house, in the same time. */
   Page also(String path) {
-    Page page = hand.heldPage(house, path);
+    Page page = hand.heldPage(house, path, listens);
     pages.add(page);
     run(STEP);
     return page;

@@ -56,7 +56,7 @@ class OwnSoundsTest extends HeldNight {
 
   @Test
   void aBankIsBroughtInWhileTheBandPlays() {
-    stage = HeldStage.open(hand, house, 1);
+    stage = HeldStage.listenedTo(hand, house, 1);
     Page page = stage.page();
     stage.press("Space");
     stage.run(800);
@@ -104,7 +104,7 @@ class OwnSoundsTest extends HeldNight {
 
   @Test
   void aClickOfTwoFilesAndFilesThatAreNone() throws IOException {
-    stage = HeldStage.open(hand, house, 1);
+    stage = HeldStage.listenedTo(hand, house, 1);
     Page page = stage.page();
     stage.click("#setup");
     stage.click(page.locator("[data-tab=click]"));

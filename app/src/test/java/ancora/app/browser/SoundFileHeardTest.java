@@ -23,7 +23,7 @@ class SoundFileHeardTest extends HeldNight {
 
   @Test
   void aRunIsAsLoudAsItIsHeard() throws IOException {
-    stage = HeldStage.open(hand, house, 1);
+    stage = HeldStage.listenedTo(hand, house, 1);
     Page page = stage.page();
     // dry: a browser reckons what rings in a room on threads of its own, which are never quite
     // alike

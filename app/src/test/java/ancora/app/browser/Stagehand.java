@@ -121,11 +121,15 @@ final class Stagehand implements AutoCloseable {
     return page;
   }
 
-  /** A page of the house in time that goes on only when it is told to. */
-  Page heldPage(House house, String path) {
+  /**
+   * A page of the house in time that goes on only when it is told to. If nobody listens it sounds
+   * for all it knows, but nothing is rendered: that costs more than all else that it does.
+   */
+  Page heldPage(House house, String path, boolean listens) {
     BrowserContext context =
         BROWSER.newContext(
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(true));
+    context.addInitScript("globalThis.listens = " + listens);
     context.addInitScript(script("held-time.js"));
     context.setDefaultTimeout(PATIENCE);
     Page page = context.newPage();

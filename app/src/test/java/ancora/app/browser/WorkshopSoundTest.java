@@ -39,7 +39,7 @@ class WorkshopSoundTest extends HeldHouse {
   @BeforeEach
   void begin() {
     long show = house.bean(ShowStore.class).add(show(), false);
-    stage = HeldStage.open(hand, house, show);
+    stage = HeldStage.listenedTo(hand, house, show);
     page = stage.page();
     stage.press("Space");
     stage.until("ancora.state.transport.rolling");

@@ -44,7 +44,7 @@ import tools.jackson.databind.node.ObjectNode;
 class ShowFileTest {
 
   private static final JsonMapper JSON = JsonMapper.shared();
-  private static final int BROKEN = Integer.getInteger("ancora.mutations", 2000);
+  private static final int BROKEN = Integer.getInteger("ancora.mutations", 800);
 
   private static Schema schema() throws IOException {
     return SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)

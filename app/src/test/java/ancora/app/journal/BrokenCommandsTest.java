@@ -27,7 +27,7 @@ import tools.jackson.databind.node.ObjectNode;
 /** Each command of the protocol, broken in 2000 ways, is done or refused in a sentence. */
 class BrokenCommandsTest {
 
-  private static final int MUTATIONS = 2000;
+  private static final int MUTATIONS = Integer.getInteger("ancora.mutations", 600);
   private static final JsonMapper JSON = JsonMapper.shared();
 
   private static Stage stage() {

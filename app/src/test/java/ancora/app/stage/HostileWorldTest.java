@@ -53,7 +53,7 @@ class HostileWorldTest {
   private static final int MUTATIONS = Integer.getInteger("ancora.mutations", 100);
 
   /** Commands are broken 2000 times where they are read, without a socket. */
-  private static final int OF_OTHERS = Math.max(2000, MUTATIONS);
+  private static final int OF_OTHERS = Math.max(600, MUTATIONS);
 
   private static final int AT_ONCE = 30;
   private static final int WATCHERS = 100;

@@ -47,7 +47,7 @@ class JournalWriterTest {
           }
         };
     lamp.listen(trouble -> told.add(trouble ? "trouble" : "well"));
-    return new JournalWriter(journals, lamp);
+    return new JournalWriter(journals, lamp, 5);
   }
 
   private void append(JournalWriter writer, long seq) {

@@ -65,7 +65,7 @@ import org.junit.jupiter.api.io.TempDir;
 class RunsAsFilesTest {
 
   /** With {@code --long}, 5100. */
-  private static final int RUNS = 170;
+  private static final int RUNS = 80;
 
   @TempDir Path folder;
 

@@ -2,6 +2,7 @@ package ancora.core.engine;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import ancora.core.search.Search;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -17,7 +18,7 @@ import org.junit.jupiter.api.Test;
 class SameInEveryRunTest {
 
   private static final int RUNS = 2;
-  private static final int PERFORMANCES = 100;
+  private static final int PERFORMANCES = Search.samples(40);
 
   @Test
   void performancesAreTheSameInEveryRunOfTheJvm() throws Exception {

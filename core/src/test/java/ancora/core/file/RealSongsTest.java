@@ -39,7 +39,7 @@ class RealSongsTest {
       Path.of(System.getProperty("ancora.songs", Path.of("..", "target", "songs").toString()));
 
   /** Longer songs, in notes, are laid out and not performed, but in a long search. */
-  private static final int PERFORMED = Search.samples(1500);
+  private static final int PERFORMED = Search.samples(700);
 
   @TempDir Path folder;
 

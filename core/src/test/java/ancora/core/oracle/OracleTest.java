@@ -58,7 +58,7 @@ import org.junit.jupiter.params.provider.CsvSource;
  */
 class OracleTest {
 
-  private static final int PERFORMANCES = Search.samples(600);
+  private static final int PERFORMANCES = Search.samples(400);
   private static final long EPOCH = 1_000_000;
   private static final int COMMANDS = 45;
 
