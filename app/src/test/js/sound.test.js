@@ -101,7 +101,9 @@ globalThis.fetch = async () => ({
   ok: bank !== null,
   arrayBuffer: async () => new TextEncoder().encode(bank).buffer,
 });
-globalThis.setInterval = () => 0;
+/** what is to be done again and again, in the order in which it was begun */
+const repeats = [];
+globalThis.setInterval = (does) => repeats.push(does);
 
 const { Sound } = await import("../../main/js/house/sound.js");
 
@@ -198,6 +200,26 @@ test("a sound that was stopped from outside is said, and what was measured befor
   assert.equal(measures.at(-1).measure.micros, 602_000, "believed at once");
   sound.hush();
   assert.equal(events.filter(([kind]) => kind === "stopped").length, 1, "what is hushed is not said");
+});
+
+test("the house is told of the delay after three measurements, and again where it is otherwise", async () => {
+  repeats.length = 0;
+  const { sound } = await begun();
+  const [measure, report] = repeats;
+  const told = [];
+  sound.addEventListener("delay", ({ detail }) => told.push(detail));
+  clock.delivery = 9_000;
+  measure();
+  assert.deepEqual(told, []);
+  measure();
+  // with the 2 ms of the master
+  assert.deepEqual(told, [11_000]);
+  clock.delivery = 15_000;
+  measure();
+  assert.equal(told.length, 1);
+  report();
+  assert.deepEqual(told, [11_000, 17_000]);
+  clock.delivery = 0;
 });
 
 test("a sound that is tried is heard on other devices too", () => {
