@@ -97,8 +97,8 @@ public sealed interface Reshaping {
           next = copies.of(next);
           id = copies.nextId;
         }
-        // one that is off, and had nothing but what lay behind, is none any more
-        takes.add(next.withOff(next.off().stream().filter(layer -> !layer.isEmpty()).toList()));
+        // a layer that had nothing but what lay behind is none any more
+        takes.add(next.withoutEmptied(take, layer -> false));
       }
       Clip longer =
           clip.withTakes(takes)

@@ -10,6 +10,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.IntPredicate;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
@@ -195,6 +196,27 @@ public record Take(
         : there
             .withLayers(there.layers.stream().filter(layer -> !layer.isEmpty()).toList())
             .withOff(there.off.stream().filter(layer -> !layer.isEmpty()).toList());
+  }
+
+  /**
+   * This take without the layers that were not empty before and are now; one that is on is left.
+   *
+   * @param stays which layers are left even so, by their number
+   */
+  public Take withoutEmptied(Take before, IntPredicate stays) {
+    List<Layer> left = left(layers, before, stays);
+    List<Layer> last = left.isEmpty() && !layers.isEmpty() ? List.of(layers.get(0)) : left;
+    return withLayers(last).withOff(left(off, before, stays));
+  }
+
+  private static List<Layer> left(List<Layer> layers, Take before, IntPredicate stays) {
+    return layers.stream()
+        .filter(
+            layer ->
+                !layer.isEmpty()
+                    || stays.test(layer.number())
+                    || before.layer(layer.number()).map(Layer::isEmpty).orElse(false))
+        .toList();
   }
 
   /** This take with a layer in it, or in the place of the one with its number. */

@@ -2,11 +2,9 @@ package ancora.core.edit;
 
 import ancora.core.Refusal;
 import ancora.core.clip.Clip;
-import ancora.core.clip.Layer;
 import ancora.core.clip.Take;
 import java.util.List;
 import java.util.function.IntPredicate;
-import java.util.stream.Stream;
 
 /** Several edits of a take, one after another. */
 public final class Editing {
@@ -29,23 +27,6 @@ public final class Editing {
         "A take has %s notes at most, and %s moves of controllers: copy less.",
         Clip.MOST_NOTES,
         Clip.MOST_MOVES);
-    return next.equals(take) ? take : withoutEmptied(take, next.withoutStray(), stays);
-  }
-
-  private static Take withoutEmptied(Take before, Take after, IntPredicate stays) {
-    List<Layer> left = left(after.layers().stream(), before, stays);
-    List<Layer> last =
-        left.isEmpty() && !after.layers().isEmpty() ? List.of(after.layers().get(0)) : left;
-    return after.withLayers(last).withOff(left(after.off().stream(), before, stays));
-  }
-
-  private static List<Layer> left(Stream<Layer> layers, Take before, IntPredicate stays) {
-    return layers
-        .filter(
-            layer ->
-                !layer.isEmpty()
-                    || stays.test(layer.number())
-                    || before.layer(layer.number()).map(Layer::isEmpty).orElse(false))
-        .toList();
+    return next.equals(take) ? take : next.withoutStray().withoutEmptied(take, stays);
   }
 }

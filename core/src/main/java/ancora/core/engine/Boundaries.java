@@ -246,7 +246,7 @@ final class Boundaries {
         next = Steps.counted(next.withClip(part, also));
       }
     }
-    next = Releasing.copiedLater(next, part, now, reshaped);
+    next = Laps.withoutGone(Releasing.copiedLater(next, part, now, reshaped), part, now);
     return Steps.notedWindow(
         cut, next, change.reshapings(), Steps.name(stage, part, clip), change.asked());
   }

@@ -13,10 +13,12 @@ import ancora.core.clip.Clip;
 import ancora.core.clip.LoopWindow;
 import ancora.core.clip.Manner;
 import ancora.core.clip.Reshaping;
+import ancora.core.edit.Clips;
 import ancora.core.note.Note;
 import ancora.core.record.Played;
 import ancora.core.rules.Command;
 import ancora.core.rules.cues.CueCommand;
+import ancora.core.rules.editing.EditCommand;
 import ancora.core.rules.mending.MendCommand;
 import ancora.core.rules.press.PressCommand;
 import ancora.core.rules.settings.SettingCommand;
@@ -246,5 +248,30 @@ class WindowsTest {
     assertThat(concert.stage().on(KEYS).stutter().orElseThrow().length()).isEqualTo(960);
     assertThat(concert.attacks(60, 6240)).containsExactly(6240L, 7200L, 8160L, 9120L, 10_080L);
     assertThat(concert.attacks(62, 6240)).containsExactly(6960L, 7920L, 8880L, 9840L);
+  }
+
+  /** What lay behind the half that is repeated is gone, and so is a layer that had nothing else. */
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void aLayerThatARepeatLeavesEmptyIsNone(boolean recorded) {
+    Concert concert = Concert.with(clip(A, note(1, 60, 0, 60))).start().until(100);
+    if (recorded) {
+      concert.press(BAR + 100).hit(62, BAR + 1920);
+    } else {
+      concert.press(100).hit(62, 1920).press(BAR - 200);
+    }
+    assertThat(concert.clip(A).layers()).hasSize(2);
+    concert.at(BAR + 2500, reshape(new Reshaping.Halve()));
+    concert.at(BAR + 2510, new EditCommand.RepeatClip(KEYS, new Clips(List.of(A)), 2));
+    concert.until(2 * BAR + 10);
+    assertThat(concert.clip(A).layers()).hasSize(1);
+    assertThat(concert.attacks(60, 2 * BAR)).containsExactly(2L * BAR);
+    if (recorded) {
+      // what comes now has a layer of its own
+      concert.hit(64, 2 * BAR + 960).press(2 * BAR + 1200).until(3 * BAR);
+      assertThat(concert.clip(A).layers()).hasSize(2);
+      concert.at(3 * BAR, new MendCommand.Peel());
+      assertThat(concert.clip(A).layers()).hasSize(1);
+    }
   }
 }

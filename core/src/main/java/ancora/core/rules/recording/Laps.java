@@ -337,6 +337,25 @@ public final class Laps {
     return !empty || recording.isFirst(lap) ? stage : withoutLayer(stage, part, lap);
   }
 
+  /** A lap whose layer has gone from a clip has none: what still comes for it begins another. */
+  public static Stage withoutGone(Stage stage, PartId part, Clip was) {
+    Stage next = stage;
+    for (Lap lap :
+        stage
+            .on(part)
+            .recording()
+            .filter(recording -> recording.clip().equals(was.id()))
+            .map(LoopRecording::laps)
+            .orElse(List.of())) {
+      boolean wasThere = was.findTake(lap.take()).flatMap(t -> t.layer(lap.layer())).isPresent();
+      Optional<Take> take = stage.clip(part, was.id()).findTake(lap.take());
+      if (wasThere && take.flatMap(t -> t.layer(lap.layer())).isEmpty()) {
+        next = withLap(next, part, new Lap(lap.begin(), 0, 0, false, lap.brought()));
+      }
+    }
+    return next;
+  }
+
   /** The layer of a lap is none, in takes its take. */
   static Stage withoutLayer(Stage stage, PartId part, Lap lap) {
     LoopRecording recording = stage.on(part).recording().orElseThrow();
