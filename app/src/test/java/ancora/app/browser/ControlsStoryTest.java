@@ -34,13 +34,12 @@ class ControlsStoryTest extends HeldNight {
   private static final long BAR = 3840;
 
   private HeldStage stage;
+  private long show;
 
   /** By the browser's Web MIDI; in a long search by what takes its messages too. */
   static Stream<Boolean> ways() {
     return Boolean.getBoolean("ancora.long") ? Stream.of(true, false) : Stream.of(true);
   }
-
-  private long show;
 
   /** A show with a bass alone, at 240, without count-in. */
   private void begin(boolean webMidi) {

@@ -53,7 +53,7 @@ class FirstLoopTest extends HeldHouse {
   /** On an empty Stage the way to a first loop; gone once it has been gone through. */
   @Test
   void theFirstStepsTickThemselvesOffAndDoNotComeAgain() {
-    stage = HeldStage.listenedTo(hand, house, newShow(120));
+    stage = HeldStage.open(hand, house, newShow(120));
     Locator done = stage.page().locator("#first-steps .is-done");
     stage.soon(() -> assertThat(done.count()).isEqualTo(1));
     stage.press("z");

@@ -56,6 +56,10 @@ final class HeldStage {
   private static final Pattern OF_SHOW = Pattern.compile("/shows/(\\d+)");
 
   private final Stagehand hand;
+
+  /** Whether what sounds is rendered. */
+  private final boolean listens;
+
   private House house;
   private HeldClock clock;
 
@@ -64,8 +68,6 @@ final class HeldStage {
 
   private final List<Page> pages = new ArrayList<>();
   private final List<PageStandIn> devices = new ArrayList<>();
-
-  private final boolean listens;
 
   private HeldStage(Stagehand hand, House house, boolean listens) {
     this.hand = hand;
@@ -121,7 +123,7 @@ final class HeldStage {
     return of(hand, house, path, false);
   }
 
-  /** The same, where it is rendered what sounds. */
+  /** The same, where what sounds is rendered. */
   static HeldStage listenedTo(Stagehand hand, House house, String path) {
     return of(hand, house, path, true);
   }

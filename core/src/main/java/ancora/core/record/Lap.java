@@ -52,6 +52,11 @@ public record Lap(long begin, int take, int layer, boolean ended, List<Brought> 
     return layer != 0;
   }
 
+  /** This lap, for which there is no layer any more: what still comes for it begins another. */
+  public Lap withoutLayer() {
+    return new Lap(begin, 0, 0, false, brought);
+  }
+
   /** Whether something was played in it. */
   public boolean isPlayed() {
     return brought.stream().anyMatch(Brought::isPlayed);

@@ -350,7 +350,7 @@ public final class Laps {
       boolean wasThere = was.findTake(lap.take()).flatMap(t -> t.layer(lap.layer())).isPresent();
       Optional<Take> take = stage.clip(part, was.id()).findTake(lap.take());
       if (wasThere && take.flatMap(t -> t.layer(lap.layer())).isEmpty()) {
-        next = withLap(next, part, new Lap(lap.begin(), 0, 0, false, lap.brought()));
+        next = withLap(next, part, lap.withoutLayer());
       }
     }
     return next;
@@ -364,8 +364,7 @@ public final class Laps {
         recording.way() == Way.TAKES
             ? stage.withClip(part, stage.clip(part, clip).without(lap.take()))
             : mapTake(stage, part, clip, lap.take(), t -> t.without(lap.layer()));
-    Lap bare = new Lap(lap.begin(), 0, 0, false, lap.brought());
-    Stage next = withLap(without, part, bare);
+    Stage next = withLap(without, part, lap.withoutLayer());
     return recording.way() == Way.TAKES
         ? Steps.withoutTake(next, clip, lap.take())
         : Steps.withoutLayer(next, clip, lap.take(), lap.layer());
