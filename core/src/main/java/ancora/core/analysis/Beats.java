@@ -6,13 +6,15 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.function.ToDoubleFunction;
 
 /**
  * Beats that may go through what was played: at each frequency combs of phases are held against the
  * onsets, as in a periodogram (Schuster, "On the investigation of hidden periodicities", 1898);
  * where one fits, it is tried with tempi that drift. Of those that fit the one is the likeliest
  * whose bars are alike: three sixteenths fit what lies on sixteenths as a beat does, but what is
- * played comes again one or two bars later.
+ * played comes again one or two bars later. Of much that was played they are held against what lies
+ * before it, too: there it comes again four or eight bars later.
  */
 final class Beats {
 
@@ -27,11 +29,7 @@ final class Beats {
   /** How much it counts that what is struck alike comes again beat by beat. */
   private static final double AGAIN = 0.372;
 
-  /**
-   * How much it counts that what is struck comes again one or two bars later; less of three beats.
-   */
-  private static final double BAR_LATER = 1;
-
+  /** How much it counts that what is struck comes again bars of three beats later. */
   private static final double OF_THREE = 0.85;
 
   /** It comes again as near as this, in seconds: two strokes of a hand stray so far. */
@@ -119,8 +117,17 @@ final class Beats {
             .toArray(int[][]::new);
   }
 
-  /** The likeliest. */
+  /** The likeliest, by this alone. */
   Beat best() {
+    return best(this::withBars);
+  }
+
+  /** The likeliest of what is newest, by what comes again in all of it, too. */
+  Beat best(Beats all) {
+    return best(beat -> withBars(beat) + all.comesAgain(beat, 1, 2) + all.comesAgain(beat, 4, 8));
+  }
+
+  private Beat best(ToDoubleFunction<Beat> likely) {
     int count = (int) Math.min(MOST_FREQUENCIES - 1, (FASTEST - SLOWEST) * span / STEP) + 2;
     double step = (FASTEST - SLOWEST) / (count - 1);
     Beat[] steady = steady(step, count);
@@ -136,18 +143,23 @@ final class Beats {
     return peaks.stream()
         .limit(TRIED)
         .map(beat -> drifting(beat, step))
-        .max(Comparator.comparingDouble(this::withBars))
+        .max(Comparator.comparingDouble(likely))
         .orElseThrow();
   }
 
   private double withBars(Beat beat) {
+    return beat.score() + comesAgain(beat, 1, 2);
+  }
+
+  /** How much of what is struck often alike is struck again after one number of bars or another. */
+  private double comesAgain(Beat beat, int some, int more) {
     double best = 0;
     for (int beats : bars) {
-      double later = beats / beat.hertz();
-      double again = Math.max(comesAgain(later), comesAgain(2 * later));
+      double bar = beats / beat.hertz();
+      double again = Math.max(comesAgain(some * bar), comesAgain(more * bar));
       best = Math.max(best, (beats == 3 ? OF_THREE : 1) * again);
     }
-    return beat.score() + BAR_LATER * best;
+    return best;
   }
 
   /**

@@ -5,7 +5,7 @@ import java.util.List;
 /**
  * A beat that was found in what was played.
  *
- * @param bpm beats a minute, the mean
+ * @param bpm beats a minute, the mean of the bars whose tempo lasts longest
  * @param beatsInBar 3, 4, or what was asked for
  * @param lines the instants of the bar lines, from the one at or before the first onset to the one
  *     after the last, in microseconds: as far apart as it was played

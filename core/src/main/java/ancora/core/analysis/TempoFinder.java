@@ -1,10 +1,12 @@
 package ancora.core.analysis;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.DoubleUnaryOperator;
+import java.util.stream.IntStream;
 
 /**
  * Finds tempo, beat and bar in what was played without a click. The likeliest {@link Beat} of the
@@ -19,13 +21,18 @@ public final class TempoFinder {
   /** The beat is looked for in so many moments, the newest. */
   private static final int WINDOW = 96;
 
+  /** What is likely there is held against so many, and fewer if there are no more. */
+  private static final int BEFORE = 1500;
+
+  private static final double ONE_TEMPO = 0.05;
+
   private static final double PHASE_FOLLOWS = 0.2;
   private static final double PERIOD_FOLLOWS = 0.04;
 
   /** Scores of a guess, and of what is plain to hear. */
   private static final double GUESS = 0.25;
 
-  private static final double PLAIN = 0.9;
+  private static final double PLAIN = 0.95;
 
   private TempoFinder() {}
 
@@ -40,9 +47,13 @@ public final class TempoFinder {
     if (moments.size() < LEAST) {
       return Optional.empty();
     }
-    List<Struck> newest = moments.subList(Math.max(0, moments.size() - WINDOW), moments.size());
+    List<Struck> newest = newest(moments, WINDOW);
     double zero = (newest.get(0).micros() + newest.get(newest.size() - 1).micros()) / 2;
-    Beat beat = new Beats(newest, zero, Bars.sizes(beats)).best();
+    Beats likely = new Beats(newest, zero, Bars.sizes(beats));
+    Beat beat =
+        moments.size() == newest.size()
+            ? likely.best()
+            : likely.best(new Beats(newest(moments, BEFORE), zero, Bars.sizes(beats)));
     double[] beatsAt = followed(moments, newest.size(), beat, zero);
     if (beatsAt[0] == beatsAt[beatsAt.length - 1]) {
       return Optional.empty();
@@ -51,6 +62,10 @@ public final class TempoFinder {
     Bars bars = Bars.of(moments, line.beats(), beats);
     double sureness = Math.max(0, Math.min(1, (beat.score() - GUESS) / (PLAIN - GUESS)));
     return Optional.of(found(line, bars, sureness));
+  }
+
+  private static List<Struck> newest(List<Struck> moments, int most) {
+    return moments.subList(Math.max(0, moments.size() - most), moments.size());
   }
 
   /** The beats at which moments lie, on lines of the division. */
@@ -83,9 +98,25 @@ public final class TempoFinder {
     int many = lines.size() - 1;
     double first = lines.get(1) - lines.get(0);
     double last = lines.get(many) - lines.get(many - 1);
-    double bpm = 60e6 / line.period();
+    double bpm = 60e6 * bars.beats() / lasting(lines);
     return new FoundTempo(
         Math.round(bpm * 100) / 100.0, bars.beats(), lines, first / last - 1, sureness);
+  }
+
+  /**
+   * The length of bars whose tempo lasts longest: where one follows another it is not between them.
+   */
+  private static double lasting(List<Double> lines) {
+    double[] lengths =
+        IntStream.range(1, lines.size())
+            .mapToDouble(i -> lines.get(i) - lines.get(i - 1))
+            .toArray();
+    double[] sorted = Arrays.stream(lengths).sorted().toArray();
+    double median = sorted[sorted.length / 2];
+    return Arrays.stream(lengths)
+        .filter(length -> Math.abs(length / median - 1) < ONE_TEMPO)
+        .average()
+        .orElseThrow();
   }
 
   private static List<Double> lines(Bars bars, Line line, DoubleUnaryOperator microsOf) {

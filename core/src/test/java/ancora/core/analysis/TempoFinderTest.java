@@ -123,6 +123,17 @@ class TempoFinderTest {
     assertThat(found.drift()).isNegative();
   }
 
+  /** Where one tempo follows another the tempo is not one between them. */
+  @Test
+  void ofTwoTempiItIsTheOneThatLastsLongest() {
+    List<Onset> onsets = new ArrayList<>(rhythm("x...x.x.x...x...", 120, 24));
+    double end = 24 * 2e6;
+    rhythm("x...x.x.x...x...", 150, 12)
+        .forEach(on -> onsets.add(new Onset(end + on.micros(), on.pitch(), on.velocity())));
+    FoundTempo found = TempoFinder.find(onsets, OptionalInt.empty()).orElseThrow();
+    assertThat(found.bpm()).isCloseTo(120, within(0.6));
+  }
+
   @Test
   void threeBeatsAreHeardAsThree() {
     List<Onset> waltz = new ArrayList<>();
