@@ -35,7 +35,7 @@ exit /b %errorlevel%
 rem Its classes are kept as loaded for this path, seen from this folder.
 cd /d "%here%"
 :again
-runtime\bin\java -Xmx256m -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -XX:+ExitOnOutOfMemoryError -XX:SharedArchiveFile=app\ancora.jsa "-Dancora.from=%from%" "-Dancora.kept=%kept%" -cp "%jar%" ancora.app.StartCommand %command% %rest%
+runtime\bin\java -Xmx256m -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -XX:+ExitOnOutOfMemoryError -XX:SharedArchiveFile=app\ancora.jsa -Dspring.aot.enabled=true "-Dancora.from=%from%" "-Dancora.kept=%kept%" -cp "%jar%" ancora.app.StartCommand %command% %rest%
 if %errorlevel%==3 (
   echo Ancora had too little memory, and starts again. 1>&2
   goto again

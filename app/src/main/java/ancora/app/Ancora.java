@@ -12,6 +12,9 @@ import org.springframework.boot.security.autoconfigure.UserDetailsServiceAutoCon
 public class Ancora {
 
   public static void main(String[] arguments) {
-    SpringApplication.run(Ancora.class, arguments);
+    SpringApplication ancora = new SpringApplication(Ancora.class);
+    // what was wired when it was built has this name, whatever it is started by
+    ancora.setMainApplicationClass(Ancora.class);
+    ancora.run(arguments);
   }
 }

@@ -6,7 +6,6 @@ import ancora.core.Refusal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import org.springframework.boot.SpringApplication;
 
 /** {@code ./ancora run} and {@code ./ancora demo}: what a performer says becomes configuration. */
 public final class StartCommand {
@@ -42,7 +41,7 @@ public final class StartCommand {
       System.exit(BAD_INPUT);
       return;
     }
-    SpringApplication.run(Ancora.class, configuration.toArray(String[]::new));
+    Ancora.main(configuration.toArray(String[]::new));
   }
 
   /** What the configuration is, as options of the application; refuses what is none. */

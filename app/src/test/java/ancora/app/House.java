@@ -36,7 +36,7 @@ public final class House implements AutoCloseable {
   }
 
   private static SpringApplicationBuilder builder() {
-    return new SpringApplicationBuilder(Ancora.class);
+    return new SpringApplicationBuilder(Ancora.class).main(Ancora.class);
   }
 
   private static String[] arguments(Path data, String... more) {

@@ -169,6 +169,7 @@ public final class FilesCommand {
   private static ConfigurableApplicationContext open(Path data) {
     try {
       return new SpringApplicationBuilder(Ancora.class)
+          .main(Ancora.class)
           .run(
               "--ancora.port=0",
               "--ancora.data=" + data,

@@ -3,13 +3,11 @@ package ancora.app.store;
 import java.util.List;
 import org.apache.ibatis.annotations.Delete;
 import org.apache.ibatis.annotations.Insert;
-import org.apache.ibatis.annotations.Mapper;
 import org.apache.ibatis.annotations.Param;
 import org.apache.ibatis.annotations.Select;
 import org.apache.ibatis.annotations.Update;
 
 /** The table of runs. */
-@Mapper
 interface RunMapper {
 
   /** A run, whole. */
