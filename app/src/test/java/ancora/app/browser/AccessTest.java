@@ -84,6 +84,7 @@ class AccessTest {
 
   @AfterEach
   void nothingIsFound() {
+    hand.leave();
     assertThat(String.join("\n", all)).isEmpty();
   }
 
@@ -108,7 +109,7 @@ class AccessTest {
 
   @Test
   void theStageAndWhatOpensOverIt() {
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     check(page, "Stage");
     for (String open :
         List.of(
@@ -154,7 +155,7 @@ class AccessTest {
    */
   @Test
   void buttonsAnswerToEnterAndToAssistiveTouch() {
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     page.evaluate("() => ancora.connection.do({ do: 'arm', part: 2 })");
     page.locator("#way-repeat").focus();
     page.keyboard().press("Enter");
@@ -174,7 +175,7 @@ class AccessTest {
   /** The pattern for tabs of the ARIA practices: arrows go round, and what is chosen is shown. */
   @Test
   void tabsGoByArrows() {
-    Page page = hand.stage(house, 1);
+    Page page = hand.silentStage(house, 1);
     page.locator("#setup").click();
     page.locator("[data-tab=recording]").focus();
     page.keyboard().press("ArrowRight");
