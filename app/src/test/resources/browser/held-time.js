@@ -172,7 +172,8 @@
     sockets.forEach((socket) => socket.hear());
   };
 
-  // workers: samples are decoded while time stands still; one that is only a clock goes by the same time as all
+  // workers: samples are decoded while time stands still, and none where nobody listens; one that is only a clock goes
+  // by the same time as all
 
   const decoders = new Set();
   globalThis.Worker = class extends Worker {
@@ -191,8 +192,14 @@
     }
     postMessage(message, ...more) {
       if (!this.ticks) {
-        this.owes += message.decode ? 1 : 0;
-        super.postMessage(message, ...more);
+        const { number, decode } = message;
+        this.owes += decode ? 1 : 0;
+        if (!globalThis.listens && decode && !decode.own) {
+          const data = { number, of: decode, samples: [] };
+          queueMicrotask(() => this.dispatchEvent(new MessageEvent("message", { data })));
+        } else if (globalThis.listens || !message.bank) {
+          super.postMessage(message, ...more);
+        }
       } else if (message) {
         this.ticking = setInterval(() => this.onmessage?.(new MessageEvent("message")), message);
       }
