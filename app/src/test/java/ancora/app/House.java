@@ -1,6 +1,7 @@
 package ancora.app;
 
 import ancora.app.time.HeldClock;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -33,6 +34,30 @@ public final class House implements AutoCloseable {
                     context.registerBean(
                         HeldClock.class, HeldClock::new, bean -> bean.setPrimary(true)))
             .run(arguments(data, more)));
+  }
+
+  /**
+   * One in a process of its own, as a launcher starts it; what it says can be read. What is tested
+   * of it is how it ends: it may begin quickly.
+   */
+  public static Process begun(Path data, int port, String... more) throws IOException {
+    List<String> command =
+        new ArrayList<>(
+            List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+UseSerialGC",
+                "-XX:+UnlockDiagnosticVMOptions",
+                "-XX:-BytecodeVerificationRemote",
+                "-Dspring.aot.enabled=true",
+                "-cp",
+                System.getProperty(
+                    "surefire.test.class.path", System.getProperty("java.class.path")),
+                Ancora.class.getName(),
+                PORT + port,
+                "--ancora.data=" + data));
+    command.addAll(List.of(more));
+    return new ProcessBuilder(command).redirectErrorStream(true).start();
   }
 
   private static SpringApplicationBuilder builder() {

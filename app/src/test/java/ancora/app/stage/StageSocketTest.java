@@ -414,22 +414,11 @@ class StageSocketTest {
     Set<Long> acknowledged = new TreeSet<>();
     for (int kill = 0; kill < KILLS; kill++) {
       Process process =
-          new ProcessBuilder(
-                  System.getProperty("java.home") + "/bin/java",
-                  // what is tested is how it ends: it may begin quickly
-                  "-XX:TieredStopAtLevel=1",
-                  "-XX:+UnlockDiagnosticVMOptions",
-                  "-XX:-BytecodeVerificationRemote",
-                  "-XX:+UseSerialGC",
-                  "-cp",
-                  System.getProperty("java.class.path"),
-                  "ancora.app.Ancora",
-                  "--ancora.port=0",
-                  "--ancora.demo=true",
-                  "--logging.level.org.springframework.boot.tomcat=info",
-                  "--ancora.data=" + other)
-              .redirectErrorStream(true)
-              .start();
+          House.begun(
+              other,
+              0,
+              "--ancora.demo=true",
+              "--logging.level.org.springframework.boot.tomcat=info");
       try (PageStandIn page = new PageStandIn(portOf(process), 1, "one")) {
         JsonNode welcome = page.next("welcome");
         assertThat(acknowledged).allMatch(number -> number <= welcome.get("last").asLong());

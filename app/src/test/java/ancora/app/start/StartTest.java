@@ -7,8 +7,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -22,14 +20,7 @@ class StartTest {
 
   private String refused(Path data, int port, String... more)
       throws IOException, InterruptedException {
-    List<String> command = new ArrayList<>();
-    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
-    command.addAll(List.of("-XX:TieredStopAtLevel=1", "-cp"));
-    command.add(
-        System.getProperty("surefire.test.class.path", System.getProperty("java.class.path")));
-    command.addAll(List.of("ancora.app.Ancora", "--ancora.port=" + port, "--ancora.data=" + data));
-    command.addAll(List.of(more));
-    Process process = new ProcessBuilder(command).redirectErrorStream(true).start();
+    Process process = House.begun(data, port, more);
     String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
     assertThat(process.waitFor(5, TimeUnit.MINUTES)).isTrue();
     assertThat(process.exitValue()).isNotZero();
