@@ -34,11 +34,15 @@ interface Found extends HTMLElement {
   disabled: boolean;
   href: string;
   open: boolean;
+  files: FileList;
   close(): void;
 }
 interface ParentNode {
-  querySelector(selectors: string): Found | null;
+  querySelector(selectors: string): Found;
   querySelectorAll(selectors: string): NodeListOf<Found>;
+}
+interface Document {
+  getElementById(id: string): HTMLElement;
 }
 interface HTMLElement {
   addEventListener(
