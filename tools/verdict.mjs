@@ -202,18 +202,20 @@ async function main(/** @type {string} */ file) {
   const kept = createWriteStream(file);
   /** @type {string[]} */
   const lines = [];
-  let failed = true;
+  let ended = false;
+  let broken = false;
   for await (const line of createInterface({ input: process.stdin })) {
     kept.write(`${line}\n`);
     const plain = line.replace(/\u001b\[[\d;]*m/g, "");
     lines.push(plain);
-    failed &&= !plain.includes("BUILD SUCCESS");
+    ended ||= plain.includes("BUILD SUCCESS");
+    broken ||= plain.includes("BUILD FAILURE");
     if (SHOWN.test(plain)) {
       console.log(plain);
     }
   }
   await new Promise((done) => kept.end(done));
-  if (failed) {
+  if (broken || !ended) {
     const { failed: what, means, todo } = verdict(lines, aboutHere);
     console.log(`\nFailed: ${what}\nMeans:  ${means}\nDo:     ${todo} All that was said is in ${file}.`);
   }

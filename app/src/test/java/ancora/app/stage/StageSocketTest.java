@@ -404,7 +404,7 @@ class StageSocketTest {
     }
   }
 
-  private static final int KILLS = Boolean.getBoolean("ancora.long") ? 50 : 3;
+  private static final int KILLS = Boolean.getBoolean("ancora.long") ? 50 : 2;
 
   /** What is acknowledged is there again, once, after each of some kills in the middle of it. */
   @Test
