@@ -141,10 +141,10 @@ final class PageBench implements AutoCloseable {
         page.waitForFunction(
                 """
                 () => {
-                  const { first, firstNotes } = ancora.state.parts.get(1);
-                  if (!first || firstNotes.length < 128) return null;
+                  const { first, recorded = [] } = ancora.state.parts.get(1);
+                  if (!first || recorded.length < 128) return null;
                   const ons = sent.filter(([, status]) => status === 0x90);
-                  return firstNotes.map(([, , , meant], i) =>
+                  return recorded.map(([, , , meant], i) =>
                     Math.abs(ancora.state.map.microsOf(first.origin + meant) - ons[i][0]) / 1000);
                 }""",
                 null,
