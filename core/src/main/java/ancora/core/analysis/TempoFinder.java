@@ -24,6 +24,7 @@ public final class TempoFinder {
   /** What is likely there is held against so many, and fewer if there are no more. */
   private static final int BEFORE = 1500;
 
+  /** Bars this near to the middle one, as a part of it, are of one tempo. */
   private static final double ONE_TEMPO = 0.05;
 
   private static final double PHASE_FOLLOWS = 0.2;
