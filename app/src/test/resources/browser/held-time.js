@@ -16,9 +16,6 @@
 
   const FRAME = 16;
 
-  /** A room rings so short, in frames: one of some seconds would cost as much as all else that sounds. */
-  const ROOM = 1024;
-
   /** A line on which nothing comes for so long is dead, in ms of the machine's time. */
   const DEAD_AFTER = 60_000;
 
@@ -294,20 +291,6 @@
         await this.#patched;
         await add(...of);
       };
-    }
-    createConvolver() {
-      const room = super.createConvolver();
-      const { set } = Object.getOwnPropertyDescriptor(ConvolverNode.prototype, "buffer");
-      Object.defineProperty(room, "buffer", {
-        set: (whole) => {
-          const short = this.createBuffer(whole.numberOfChannels, ROOM, whole.sampleRate);
-          for (let k = 0; k < whole.numberOfChannels; k++) {
-            short.copyToChannel(whole.getChannelData(k).subarray(0, ROOM), k);
-          }
-          set.call(room, short);
-        },
-      });
-      return room;
     }
     get state() {
       return this.#on ? "running" : "suspended";

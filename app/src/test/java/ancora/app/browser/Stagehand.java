@@ -75,28 +75,6 @@ final class Stagehand implements AutoCloseable {
             Math.abs(strayed(clocks[i], c)) < 5 ? [] : [[clocks[i].frame, c.frame]]);
       }""";
 
-  /**
-   * A room rings so short, in frames, where time is the machine's own: what is looked at there is
-   * not how it rings, and one of some seconds costs more than all else that sounds. What is
-   * rendered into a file has all of it.
-   */
-  private static final String SMALL_ROOM =
-      """
-      const { set } = Object.getOwnPropertyDescriptor(ConvolverNode.prototype, "buffer");
-      Object.defineProperty(ConvolverNode.prototype, "buffer", {
-        set(whole) {
-          if (this.context instanceof OfflineAudioContext) {
-            set.call(this, whole);
-            return;
-          }
-          const small = this.context.createBuffer(whole.numberOfChannels, 1024, whole.sampleRate);
-          for (let k = 0; k < whole.numberOfChannels; k++) {
-            small.copyToChannel(whole.getChannelData(k).subarray(0, 1024), k);
-          }
-          set.call(this, small);
-        },
-      });""";
-
   /** One for all tests of a process; it ends with it. */
   private static final Browser BROWSER = launched();
 
@@ -121,7 +99,7 @@ final class Stagehand implements AutoCloseable {
     BrowserContext context =
         BROWSER.newContext(
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(forTap));
-    context.addInitScript(SMALL_ROOM);
+    context.addInitScript(script("small-room.js"));
     context.setDefaultTimeout(PATIENCE);
     Page page = context.newPage();
     page.onPageError(faults::add);
@@ -154,6 +132,7 @@ final class Stagehand implements AutoCloseable {
             new Browser.NewContextOptions().setViewportSize(1280, 800).setBypassCSP(true));
     context.addInitScript("globalThis.listens = " + listens);
     context.addInitScript(script("held-time.js"));
+    context.addInitScript(script("small-room.js"));
     context.setDefaultTimeout(PATIENCE);
     Page page = context.newPage();
     page.onPageError(faults::add);
