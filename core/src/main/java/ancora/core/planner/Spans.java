@@ -218,8 +218,7 @@ final class Spans {
       spans.add(
           rests
               ? resting(goingOn(vamp, from), clip, breather, rested, silencing, takes)
-              : span(
-                  restId(goingOn(vamp, from), clip), goingOn(vamp, from), clip, rested, silencing));
+              : span(goingOn(vamp, from), clip, rested, silencing));
       from = rested.until;
     }
     if (from < ending.until) {
@@ -245,19 +244,18 @@ final class Spans {
   private Span resting(
       Vamp vamp, Clip clip, Breather breather, Ending ending, Silencing silencing, boolean takes) {
     LoopWindow window = clip.window();
-    boolean through = takes && breather.soundsThrough(window.length());
-    Clip heard = through ? TakesOver.wouldBeHeard(stage, part.id(), clip) : clip;
-    String id = restId(vamp, heard);
+    String id = id(vamp);
     PassPlan pass = pass(id, clip, silencing);
     List<PlannedNote> notes = new ArrayList<>();
     for (PlannedNote note : pass.notes()) {
       boolean holds = note.length() == PlannedNote.DRONE || note.length() >= window.length();
       notes.add(holds ? note.within(window.end() - note.place()) : note);
     }
-    if (through) {
-      List<PlannedNote> sounding = pass(id + "/through", heard, Silences.heardIn(vamp)).notes();
+    if (takes && breather.soundsThrough(window.length())) {
+      Clip heard = TakesOver.wouldBeHeard(stage, part.id(), clip);
+      List<PlannedNote> through = pass(id + "/through", heard, Silences.heardIn(vamp)).notes();
       for (long later = window.length(); later <= breather.ticks(); later += window.length()) {
-        for (PlannedNote note : sounding) {
+        for (PlannedNote note : through) {
           notes.add(note.within(window.length()).again(later));
         }
       }
@@ -387,10 +385,7 @@ final class Spans {
   }
 
   private Span span(Vamp vamp, Clip clip, Ending ending, Silencing silencing) {
-    return span(id(vamp), vamp, clip, ending, silencing);
-  }
-
-  private Span span(String id, Vamp vamp, Clip clip, Ending ending, Silencing silencing) {
+    String id = id(vamp);
     PassPlan pass = pass(id, clip, silencing);
     return new Span(
         id,
@@ -414,11 +409,6 @@ final class Spans {
         known == null ? PassPlan.of(clip, beat, silencing) : known.next(clip, beat, silencing);
     passes.put(span, pass);
     return pass;
-  }
-
-  /** Of what rests from a tick on, by the take that is heard then: another one enters anew. */
-  private String restId(Vamp vamp, Clip heard) {
-    return id(vamp) + "/" + heard.take().number();
   }
 
   private String id(Vamp vamp) {
