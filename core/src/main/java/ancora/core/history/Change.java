@@ -117,23 +117,14 @@ public record Change(Show before, Show after) {
 
   /** Whether it is about a layer. */
   public boolean isAbout(ClipId clip, int take, int layer) {
-    return Stream.of(before, after)
-        .flatMap(show -> clip(show, clip).stream())
-        .flatMap(c -> c.findTake(take).stream())
-        .anyMatch(t -> t.layer(layer).isPresent());
+    return Stream.of(before, after).anyMatch(show -> layer(show, clip, take, layer).isPresent());
   }
 
   /** This change, but for a layer's going on or off, if that is all that it does to it. */
   public Change withoutTurning(ClipId clip, int take, int layer) {
     boolean turns =
         Stream.of(before, after)
-            .allMatch(
-                show ->
-                    clip(show, clip)
-                        .flatMap(c -> c.findTake(take))
-                        .flatMap(t -> t.layer(layer))
-                        .filter(Layer::isEmpty)
-                        .isPresent());
+            .allMatch(show -> layer(show, clip, take, layer).filter(Layer::isEmpty).isPresent());
     return turns ? withoutLayer(clip, take, layer) : this;
   }
 
@@ -153,9 +144,23 @@ public record Change(Show before, Show after) {
             .flatMap(clip -> clip.takes().stream())
             .flatMap(Take::allLayers)
             .anyMatch(layer -> ids.stream().anyMatch(layer::holds));
-    UnaryOperator<Clip> without =
-        clip -> takes(clip, take -> take.mapLayers(l -> l.where(n -> !ids.contains(n.id()))));
-    return has ? between(mapClips(before, without), mapClips(after, without)) : this;
+    return has ? between(without(ids, before, after), without(ids, after, before)) : this;
+  }
+
+  private static Show without(Set<Long> notes, Show show, Show other) {
+    return mapClips(show, clip -> takes(clip, take -> without(notes, clip.id(), take, other)));
+  }
+
+  /** A take without notes; a layer that came or went, and has none of them left, did neither. */
+  private static Take without(Set<Long> notes, ClipId clip, Take take, Show other) {
+    Take less = take.mapLayers(layer -> layer.where(n -> !notes.contains(n.id())));
+    for (Layer layer : less.allLayers().filter(Layer::isEmpty).toList()) {
+      int number = layer.number();
+      boolean had = take.layer(number).filter(l -> !l.isEmpty()).isPresent();
+      boolean stays = layer(other, clip, take.number(), number).isPresent();
+      less = had && !stays ? less.without(number) : less;
+    }
+    return less;
   }
 
   /** This change without a take that has come by it. */
@@ -188,6 +193,10 @@ public record Change(Show before, Show after) {
   private Change map(ClipId clip, UnaryOperator<Clip> change) {
     UnaryOperator<Clip> one = c -> c.id().equals(clip) ? change.apply(c) : c;
     return between(mapClips(before, one), mapClips(after, one));
+  }
+
+  private static Optional<Layer> layer(Show show, ClipId clip, int take, int layer) {
+    return clip(show, clip).flatMap(c -> c.findTake(take)).flatMap(t -> t.layer(layer));
   }
 
   private static Optional<Clip> clip(Show show, ClipId clip) {

@@ -237,7 +237,7 @@ final class Spans {
 
   /** A clip that has sounded before, from a tick on. */
   private static Vamp goingOn(Vamp vamp, long tick) {
-    return vamp.from() == tick ? vamp : vamp.withFrom(tick, new Vamp.Entry(0, false, false));
+    return vamp.from() == tick ? vamp : vamp.withFrom(tick, Vamp.Entry.inStep(false));
   }
 
   /** A loop that rests after each pass: it goes round in its length and the rest. */
@@ -275,7 +275,7 @@ final class Spans {
 
   /** A clip that sounds in step from a tick on, where it stood all the time. */
   private static Vamp inStep(Vamp vamp, Clip clip, long tick) {
-    return vamp.withFrom(tick, new Vamp.Entry(0, clip.manner().underWay(), false));
+    return vamp.withFrom(tick, Vamp.Entry.inStep(clip.manner().underWay()));
   }
 
   private Span stuttering(
@@ -412,6 +412,8 @@ final class Spans {
   }
 
   private String id(Vamp vamp) {
-    return part.id().value() + "/" + vamp.clip().value() + "/" + vamp.from();
+    String stands = part.id().value() + "/" + vamp.clip().value() + "/" + vamp.from();
+    // a take that was chosen enters anew where another one stood, be it at the same tick
+    return vamp.entry().take() == 0 ? stands : stands + "/" + vamp.entry().take();
   }
 }

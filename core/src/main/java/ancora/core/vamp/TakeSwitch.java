@@ -13,6 +13,6 @@ public record TakeSwitch(long at, int take, long asked) {
 
   /** The same place of the loop sounds on; what is under way there is attacked. */
   public Vamp of(Vamp vamp, Clip clip) {
-    return vamp.withFrom(at, new Vamp.Entry(0, clip.manner().underWay(), false));
+    return vamp.withFrom(at, Vamp.Entry.inStep(clip.manner().underWay()).of(take));
   }
 }

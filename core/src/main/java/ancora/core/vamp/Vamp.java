@@ -44,10 +44,21 @@ public record Vamp(
    * @param pickup ticks of pickup that sound before
    * @param underWay whether notes that have begun before are attacked
    * @param forgiven whether the press came late and was forgiven
+   * @param take which of its takes was chosen for it, 0 where none was
    */
-  public record Entry(long pickup, boolean underWay, boolean forgiven) {
+  public record Entry(long pickup, boolean underWay, boolean forgiven, int take) {
     /** On its boundary, without pickup. */
-    public static final Entry PLAIN = new Entry(0, true, false);
+    public static final Entry PLAIN = inStep(true);
+
+    /** At the place where it would be had it sounded before. */
+    public static Entry inStep(boolean underWay) {
+      return new Entry(0, underWay, false, 0);
+    }
+
+    /** The same with a take that was chosen for it: it is heard as one that enters. */
+    public Entry of(int chosen) {
+      return new Entry(pickup, underWay, forgiven, chosen);
+    }
   }
 
   /**

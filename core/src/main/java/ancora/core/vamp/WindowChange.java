@@ -89,7 +89,7 @@ public record WindowChange(long at, List<Reshaping> reshapings, long asked, List
     long place = vamp.in(clip.window()).placeAt(at);
     long phase = before.orElse(at - (window.wrap(place) - window.start()));
     return vamp.with(clip.window())
-        .withFrom(at, new Vamp.Entry(0, false, false))
+        .withFrom(at, Vamp.Entry.inStep(false))
         .withPhase(window.equals(clip.window()) ? vamp.phase() : phase);
   }
 }

@@ -61,6 +61,15 @@ class BreatherTest {
     assertThat(concert.attacks(61, BAR)).as("heard in the next pass").startsWith(5 * BAR + 960);
   }
 
+  /** As with every entry that comes no later than 25 ms (rule 5), what was due is made up for. */
+  @Test
+  void anotherTakeChosenJustAfterARestHasBegunEntersWhole() {
+    Concert concert = resting(Concert.with(clip(A, note(1, 40, 0, 15))), 1).start();
+    concert.at(BAR + 96, new MendCommand.Takes(true)).hit(62, BAR + 1776);
+    concert.at(2 * BAR + 48, new MendCommand.HearTake(KEYS, A, 1, false)).until(5 * BAR);
+    assertThat(concert.attacks(40, 0)).containsExactly(0L, BAR, 2 * BAR + 48, 3 * BAR, 4 * BAR);
+  }
+
   private static Clip vamping(int id, int bars) {
     return clip(new ClipId(id), 0, bars * BAR, note(id, 50, 0, 60));
   }

@@ -311,6 +311,14 @@ class ChangeTest {
     assertThat(none.after().parts()).isEmpty();
   }
 
+  @Test
+  void aLayerThatIsLeftWithoutAnyNoteIsNoPartOfAStep() {
+    Show played = take(show(), t -> t.with(new Layer(3, List.of(note(900, 0))), true));
+    Change flattened = Change.between(played, take(played, t -> t.without(3)));
+    assertThat(flattened.withoutNotes(Set.of(901L)).isNothing()).isFalse();
+    assertThat(flattened.withoutNotes(Set.of(900L)).isNothing()).isTrue();
+  }
+
   /** What is new in a thing is of what a step changes; what is not is named, and stays so. */
   @Test
   void eachComponentIsOfAStepUnlessItIsNamed() {

@@ -300,7 +300,7 @@ public final class Cues {
 
   private static Vamp.Entry entry(Stage stage, Clip clip, long at, long pickup, Moment moment) {
     boolean forgiven = at <= moment.tick(running(stage));
-    return new Vamp.Entry(pickup, clip.manner().underWay(), forgiven);
+    return new Vamp.Entry(pickup, clip.manner().underWay(), forgiven, 0);
   }
 
   /** The first tick from a boundary on at which the clip's window starts, modulo a bar. */

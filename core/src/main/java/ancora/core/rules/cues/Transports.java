@@ -46,7 +46,7 @@ public final class Transports {
     boolean inStep = clip.manner().comesIn() == ComesIn.IN_STEP;
     long from = inStep ? 0 : Cues.fromTheTop(stage, clip, 0);
     return Vamp.of(id, inStep ? clip.recordedAt() : from, from)
-        .withFrom(from, new Vamp.Entry(0, clip.manner().underWay(), false));
+        .withFrom(from, Vamp.Entry.inStep(clip.manner().underWay()));
   }
 
   public static Stage startAtOnce(Stage stage, Moment moment) {

@@ -182,8 +182,7 @@ public final class TakesOver {
   /** Another take sounds from a tick on; what it and the one before have in common sounds on. */
   public static Stage switched(Stage stage, PartId part, Vamp vamp, Clip before, long tick) {
     Vamp entered =
-        vamp.withFrom(
-            Math.max(tick, vamp.from()), new Vamp.Entry(0, before.manner().underWay(), false));
+        vamp.withFrom(Math.max(tick, vamp.from()), Vamp.Entry.inStep(before.manner().underWay()));
     return Transition.to(stage, part, tick, before, Optional.of(entered), false);
   }
 }
