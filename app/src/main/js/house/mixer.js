@@ -201,10 +201,7 @@ export class Mixer {
     this.#glide(this.whole.gain, master.gain);
     this.#forgetEchoes();
     this.keepTime(bpm);
-    if (this.limited !== master.limited) {
-      this.limited = master.limited;
-      this.master.port.postMessage({ limited: master.limited });
-    }
+    this.master.parameters.get("limited").value = master.limited ? 1 : 0;
     if (this.roomSeconds !== master.room) {
       this.roomSeconds = master.room;
       this.room.buffer = impulse(this.context, master.room);

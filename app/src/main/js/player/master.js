@@ -10,9 +10,14 @@ const REPORTS = 20;
  * input with the gain that the whole has, so that all of them together are the whole.
  *
  * Says, some times a second, {levels}: the peak of the whole as it goes out, the lowest gain by which it was held, the
- * loudness of the last 3 s in LUFS, and then the peak of each other input. Takes {limited}.
+ * loudness of the last 3 s in LUFS, and then the peak of each other input. Whether peaks are held is a parameter: it
+ * holds from the first frame on, where a message comes when it comes.
  */
 class MasterProcessor extends AudioWorkletProcessor {
+  static get parameterDescriptors() {
+    return [{ name: "limited", defaultValue: 1, minValue: 0, maxValue: 1, automationRate: "k-rate" }];
+  }
+
   constructor({ numberOfInputs, numberOfOutputs }) {
     super();
     this.limiter = new Limiter(sampleRate);
@@ -24,10 +29,10 @@ class MasterProcessor extends AudioWorkletProcessor {
     this.levels = new Float32Array(3 + numberOfInputs - 1);
     this.said = { levels: this.levels };
     this.reportFrames = Math.round(sampleRate / REPORTS / BLOCK) * BLOCK;
-    this.port.onmessage = ({ data: { limited } }) => (this.limiter.on = limited);
   }
 
-  process(inputs, outputs) {
+  process(inputs, outputs, { limited }) {
+    this.limiter.on = limited[0] > 0;
     const [left = this.silence, right = left] = inputs[0];
     this.limiter.listen(left, right, this.gains);
     for (let k = 0; k < outputs.length; k++) {

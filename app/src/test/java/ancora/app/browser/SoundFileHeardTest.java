@@ -32,6 +32,7 @@ class SoundFileHeardTest extends HeldNight {
           "{ do: 'setBalance', part: %1$s, ...ancora.state.parts.get(%1$s).balance, echo: 0, room: 0 }"
               .formatted(part));
     }
+    stage.send("{ do: 'setMaster', repeats: 0, room: 0.2 }");
     stage.press("Space");
     stage.untilTick(BARS * BAR + 600);
     stage.press("Space");

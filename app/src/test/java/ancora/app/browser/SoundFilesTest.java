@@ -46,9 +46,17 @@ class SoundFilesTest extends DemoNight {
     return JSON.readTree(answer.body());
   }
 
+  /** The demo's show, whose echo and room are soon over. */
+  private Page stage() {
+    Page page = hand.silentStage(house, 1);
+    page.evaluate("() => ancora.connection.do({ do: 'setMaster', repeats: 10, room: 0.3 })");
+    page.waitForFunction("() => ancora.state.show.master.room === 0.3");
+    return page;
+  }
+
   /** The demo's run, trimmed to some bars. */
   private Page trimmed(int from, int bars) {
-    Page page = hand.silentStage(house, 1);
+    Page page = stage();
     page.keyboard().press("F10");
     assertThat(page.locator(".runslist li.is-open")).hasCount(1);
     page.evaluate(
@@ -141,7 +149,7 @@ class SoundFilesTest extends DemoNight {
   /** One pass of five strokes of the kit: each sets in where the plan has it, and nothing else. */
   @Test
   void aClipInSixteenBitsHasItsStrokesOnThePlan() throws Exception {
-    Page page = hand.silentStage(house, 1);
+    Page page = stage();
     page.evaluate(
         "() => ancora.connection.do({ do: 'setBalance', part: 1, ...ancora.state.parts.get(1).balance, room: 0 })");
     page.locator(".stave").first().locator(".clip").nth(3).click(RIGHT);
@@ -168,18 +176,18 @@ class SoundFilesTest extends DemoNight {
    */
   @Test
   void aClipAsALoopClosesAndIsTheSameFileEachTime() throws Exception {
-    Page page = hand.silentStage(house, 1);
-    page.locator(".stave").nth(1).locator(".clip").nth(1).click(RIGHT);
+    Page page = stage();
+    page.locator(".stave").nth(1).locator(".clip").nth(2).click(RIGHT);
     page.locator("#clip-sound").click();
     WavRead alone = WavRead.of(Files.readAllBytes(made(page, "mix", 48_000, 24).path()));
     page.locator("#sound-file-loop").check();
     Download download = made(page, "mix", 48_000, 24);
     assertThat(download.suggestedFilename())
-        .startsWith("Lighthouse Night - Bass a")
+        .startsWith("Lighthouse Night - Bass b")
         .endsWith(".wav");
     byte[] once = Files.readAllBytes(download.path());
     WavRead loop = WavRead.of(once);
-    assertThat(loop.frames()).as("four bars at 96").isEqualTo(4 * 4 * 30_000);
+    assertThat(loop.frames()).as("two bars at 96").isEqualTo(2 * 4 * 30_000);
     double worst = 0;
     for (int i = 0; i < loop.frames(); i++) {
       double folded = 0;
