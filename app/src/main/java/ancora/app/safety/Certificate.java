@@ -114,6 +114,8 @@ record Certificate(Path file, String fingerprint) {
     Path part = file.resolveSibling(FILE + ".part");
     List<String> command = new ArrayList<>();
     command.add(Path.of(System.getProperty("java.home"), "bin", "keytool").toString());
+    // it is over before more would have been worth it
+    command.addAll(List.of("-J-XX:TieredStopAtLevel=1", "-J-XX:+UseSerialGC"));
     command.addAll(
         List.of("-genkeypair", "-alias", ALIAS, "-keyalg", "EC", "-groupname", "secp256r1"));
     command.addAll(List.of("-sigalg", "SHA256withECDSA", "-validity", Integer.toString(DAYS)));

@@ -102,6 +102,7 @@ class BalanceSoundTest extends HeldNight {
     stage.press("Shift");
     stage.until("ancora.sound.isOn && ancora.who.isHere && ancora.sound.reported");
     stage.send("{ do: 'setMaster', room: 0.2 }");
+    stage.send("{ do: 'setTempo', bpm: 240 }");
     stage.click("#setup");
     stage.click(page.locator("[data-tab=outputs]"));
     page.getByLabel("the click goes to").selectOption("Harbour phones");

@@ -39,6 +39,8 @@ class SameInEveryRunTest {
   private static Process run() throws IOException {
     return new ProcessBuilder(
             Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+            "-XX:TieredStopAtLevel=1",
+            "-XX:+UseSerialGC",
             "-cp",
             System.getProperty("surefire.test.class.path", System.getProperty("java.class.path")),
             Digest.class.getName(),

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import ancora.core.Refusal;
+import ancora.core.search.Search;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -179,7 +180,7 @@ class BankFileTest {
   @Test
   void brokenAnywhereItIsReadOrRefused() throws IOException {
     Random random = new Random(2711);
-    for (int i = 0; i < 4000; i++) {
+    for (int i = 0; i < Search.samples(4000); i++) {
       byte[] bytes = (i % 2 == 0 ? good() : DLS).clone();
       for (int k = 0; k <= random.nextInt(3); k++) {
         bytes[random.nextInt(bytes.length)] = (byte) random.nextInt();
