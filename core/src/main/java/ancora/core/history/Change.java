@@ -154,6 +154,9 @@ public record Change(Show before, Show after) {
   /** A take without notes; a layer that came or went, and has none of them left, did neither. */
   private static Take without(Set<Long> notes, ClipId clip, Take take, Show other) {
     Take less = take.mapLayers(layer -> layer.where(n -> !notes.contains(n.id())));
+    if (take(other, clip, take.number()).isEmpty()) {
+      return less;
+    }
     for (Layer layer : less.allLayers().filter(Layer::isEmpty).toList()) {
       int number = layer.number();
       boolean had = take.layer(number).filter(l -> !l.isEmpty()).isPresent();
@@ -196,7 +199,11 @@ public record Change(Show before, Show after) {
   }
 
   private static Optional<Layer> layer(Show show, ClipId clip, int take, int layer) {
-    return clip(show, clip).flatMap(c -> c.findTake(take)).flatMap(t -> t.layer(layer));
+    return take(show, clip, take).flatMap(t -> t.layer(layer));
+  }
+
+  private static Optional<Take> take(Show show, ClipId clip, int take) {
+    return clip(show, clip).flatMap(c -> c.findTake(take));
   }
 
   private static Optional<Clip> clip(Show show, ClipId clip) {

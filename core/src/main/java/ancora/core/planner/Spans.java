@@ -413,7 +413,7 @@ final class Spans {
 
   private String id(Vamp vamp) {
     String stands = part.id().value() + "/" + vamp.clip().value() + "/" + vamp.from();
-    // a take that was chosen enters anew where another one stood, be it at the same tick
+    // a take that is chosen late enters anew where another one stood, be it at the same tick
     return vamp.entry().take() == 0 ? stands : stands + "/" + vamp.entry().take();
   }
 }

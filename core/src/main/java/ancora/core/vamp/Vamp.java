@@ -44,7 +44,7 @@ public record Vamp(
    * @param pickup ticks of pickup that sound before
    * @param underWay whether notes that have begun before are attacked
    * @param forgiven whether the press came late and was forgiven
-   * @param take which of its takes was chosen for it, 0 where none was
+   * @param take which of its takes was chosen for it, late for its tick; 0 where none was
    */
   public record Entry(long pickup, boolean underWay, boolean forgiven, int take) {
     /** On its boundary, without pickup. */
@@ -55,7 +55,7 @@ public record Vamp(
       return new Entry(0, underWay, false, 0);
     }
 
-    /** The same with a take that was chosen for it: it is heard as one that enters. */
+    /** The same with a take that was chosen late for it: what it has missed is made up for. */
     public Entry of(int chosen) {
       return new Entry(pickup, underWay, forgiven, chosen);
     }

@@ -354,6 +354,10 @@ final class Model {
       this.name = name;
     }
 
+    boolean stutters(long tick) {
+      return tick >= stutterFrom && tick < stutterUntil;
+    }
+
     boolean isOpen() {
       return recording != null && recording.isOpen();
     }
@@ -433,7 +437,7 @@ final class Model {
         madeUp(part, vamp);
         part.entersLate = false;
       }
-      boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
+      boolean stutters = part.stutters(now);
       boolean through = isThrough(part, vamp);
       Take take = through ? wouldBeHeard(part) : vamp.clip.take();
       for (Note note : vamp.isSilentAt(now) && !stutters ? List.<Note>of() : take.sounding()) {
@@ -450,13 +454,12 @@ final class Model {
 
   /** Takes rest, and the loop sounds through it. */
   private boolean isThrough(Part part, Standing vamp) {
-    boolean stutters = now >= part.stutterFrom && now < part.stutterUntil;
     return part.isOpen()
         && part.recording.way == Way.TAKES
         && part.recording.clip == vamp.clip
         && vamp.restsAt(now)
         && !vamp.isSilentAt(now)
-        && !stutters;
+        && !part.stutters(now);
   }
 
   private boolean isHeardOnly(Part part, Note note) {
@@ -497,7 +500,7 @@ final class Model {
   private void madeUp(Part part, Standing vamp) {
     for (long t = Math.max(vamp.from, now - 400); t < now; t++) {
       double late = micros.applyAsDouble(now) - micros.applyAsDouble(t);
-      boolean sounds = late <= 30_000 && !vamp.isSilentAt(t);
+      boolean sounds = late <= 30_000 && (part.stutters(t) || !vamp.isSilentAt(t));
       for (Note note : sounds ? vamp.clip.take().sounding() : List.<Note>of()) {
         boolean in = note.place >= vamp.start && note.place < vamp.start + vamp.length;
         if (in
@@ -1573,8 +1576,8 @@ final class Model {
                 });
     clip.hear(best);
     if (best != was && part.vamp != null && part.vamp.clip == clip) {
-      // where it had rested up to there it has sounded through
-      boolean rested = tick == part.vamp.restsFrom + part.vamp.length;
+      // where it had rested up to there it has sounded through, or is silent, unless it stutters
+      boolean rested = tick == part.vamp.restsFrom + part.vamp.length && !part.stutters(now);
       stand(part, new Standing(part.vamp, Math.max(tick, part.vamp.from)));
       part.entersLate = tick < now && !rested;
     }
@@ -2585,20 +2588,14 @@ final class Model {
     }
     cutTogether(stamp);
     java.util.Collections.reverse(since);
-    since.forEach(take::turnOff);
-    Step step =
-        new Step(
-            "peel all",
-            () -> {
-              for (int i = since.size() - 1; i >= 0; i--) {
-                take.turnOn(since.get(i));
-              }
-            },
-            () -> since.forEach(take::turnOff));
-    step.layers.addAll(since);
-    noted(step, true);
-    settle();
-    return true;
+    Runnable again =
+        () -> {
+          for (int i = since.size() - 1; i >= 0; i--) {
+            take.turnOn(since.get(i));
+          }
+        };
+    return turned(
+        "peel all", new LinkedHashSet<>(since), again, () -> since.forEach(take::turnOff));
   }
 
   // edits

@@ -96,6 +96,10 @@ class OracleTest {
     "14386883, a take is whole that was when it was played, though the loop was twice as long since",
     "10614622, a late note ends punches of two lengths in the order in which they end on time",
     "14621748, a flatten all of whose notes have gone since leaves nothing to be done again",
+    "15001480, a take that is heard late while it stutters in a rest is made up for there",
+    "15052641, a take all of whose notes have gone is done again with its layer",
+    "15108163, a peel of all that is left with nothing is no step",
+    "15114109, a take that is heard already and is chosen for a line is not struck again there",
     "14791325, another take chosen just after the line at which a rest began is heard whole"
   })
   void theEngineDoesAsThePlainModelWhereItDidNot(long seed, String what) {

@@ -140,9 +140,10 @@ public final class Taking {
     }
     TempoMap map = stage.map().orElseThrow();
     EntryUnit unit = clip.manner().entersOn().orElse(stage.show().recording().entersOn());
-    long at = atOnce ? map.firstTickFrom(moment.audible()) : Cues.boundary(stage, unit, moment);
-    return stage.mapOn(
-        part, on -> on.withHears(Optional.of(new TakeSwitch(at, number, moment.stamp()))));
+    long now = map.firstTickFrom(moment.audible());
+    long at = atOnce ? now : Cues.boundary(stage, unit, moment);
+    TakeSwitch hears = new TakeSwitch(at, number, moment.stamp(), at < now);
+    return stage.mapOn(part, on -> on.withHears(Optional.of(hears)));
   }
 
   /** A take that is gone is not waited for. */
