@@ -118,7 +118,7 @@ export function takesPicture(clip, { coming, before }, meter, drums, size) {
         const y = PAD + place * LANE + ((rows.of(pitch) + 0.5) / rows.count) * (LANE - 4);
         return block(scale(meant), y, Math.max(3, scale(Math.min(meant + length, end)) - scale(meant)), 2.5);
       });
-    add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", opacity: 0.7, class: "takebefore" });
+    add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", "fill-opacity": 0.7, class: "takebefore" });
   });
   const large = add(svg, "g", { transform: `translate(0 ${top})`, class: "takecoming" });
   const room = { wide: size.wide, high: size.high - top };
@@ -190,8 +190,14 @@ function remembered(svg, played, drums, { wide: across, high, top }) {
     const y = top + Math.min(PAD, high / 8) + ((rows.of(pitch) + 0.5) / rows.count) * (high * 0.8) - 2;
     return block(x, y, Math.max(4, (long / (until - from)) * wide), 4);
   });
-  add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", opacity: 0.8 });
-  const swept = add(svg, "rect", { y: top, height: high, width: 0, fill: "var(--now)", opacity: 0.25 });
+  add(svg, "path", { d: blocks.join(""), fill: "var(--dim)", "fill-opacity": 0.8 });
+  const swept = add(svg, "rect", {
+    y: top,
+    height: high,
+    width: 0,
+    fill: "var(--now)",
+    "fill-opacity": 0.25,
+  });
   return {
     instantAt: (x) => Math.round(from + Math.max(0, Math.min(1, (x - EDGE) / wide)) * (until - from)),
     sweep: (a, b) => set(swept, { x: Math.min(a, b), width: Math.abs(b - a) }),
@@ -317,7 +323,7 @@ function notes(svg, { wide, high }, scale, layers, drums, { start, end }) {
         height: thick,
         rx: drums ? thick / 2 : 3,
         fill: colour,
-        opacity: 0.45 + (0.55 * velocity) / 127,
+        "fill-opacity": 0.45 + (0.55 * velocity) / 127,
       };
       add(svg, "rect", { x, width: Math.max(least, scale(stop) - x), ...look });
       if (meant + length > end && !held) {
@@ -346,7 +352,7 @@ function manyNotes(svg, list, { scale, rows, step, thick, start, end, colour }) 
   }
   strengths.forEach((blocks, i) => {
     const opacity = 0.45 + (0.55 * (i + 0.5)) / STRENGTHS;
-    add(svg, "path", { d: blocks.join(""), fill: colour, opacity });
+    add(svg, "path", { d: blocks.join(""), fill: colour, "fill-opacity": opacity });
   });
 }
 
@@ -384,7 +390,12 @@ function withPlayLine(svg, { wide, high }) {
     patternTransform: "rotate(45)",
   });
   add(pattern, "rect", { width: 3.5, height: 9, fill: "var(--next)" });
-  const band = add(hatch, "rect", { y: 2, height: high - 4, fill: `url(#hatch-${patterns})`, opacity: 0.5 });
+  const band = add(hatch, "rect", {
+    y: 2,
+    height: high - 4,
+    fill: `url(#hatch-${patterns})`,
+    "fill-opacity": 0.5,
+  });
   const name = add(hatch, "text", { y: 24, class: "comesname" });
   let hatched;
   const hatchFrom = (position, letter = "") => {
