@@ -83,6 +83,13 @@ class DrawnTest extends HeldNight {
     assertThat(words.locator(".state")).hasText("RECORD");
   }
 
+  /** What is see-through as a whole the browser draws by itself: hundreds of notes cost dear. */
+  @Test
+  void noNoteIsDrawnByItself() {
+    assertThat(page.locator(".drawing svg rect")).not().hasCount(0);
+    assertThat(page.locator(".drawing svg [opacity]")).hasCount(0);
+  }
+
   /** What recordings are set to is read on the Stage, where it will be. */
   @Test
   void whatIsSetIsOnTheStage() {
