@@ -58,7 +58,7 @@ enum CameLater {
       }),
 
   /** What comes next in a part; the unit by which it was asked for once did not matter. */
-  CUE(CameLater::withUnit),
+  CUE(CameLater::withUnit, CameLater::entryWithin),
 
   /** What hands hold; it was once not known what they had held just before. */
   HANDS(noneOf("erased"), nothing("sweep")),
@@ -73,13 +73,19 @@ enum CameLater {
   WINDOW_CHANGE(noneOf("beside")),
 
   /** What a part is doing; a recording with nothing in it was once over for good. */
-  PART_STAGE(nothing("lapsed")),
+  PART_STAGE(
+      nothing("lapsed"),
+      node -> {
+        if (node.path("hears") instanceof ObjectNode hears) {
+          off("late").accept(hears);
+        }
+      }),
 
   /** A recording onto a loop; its edges once were the lines themselves. */
   LOOP_RECORDING(number(0, "edge"), noneOf("dropped")),
 
   /** Where a clip stands; a breather once moved no phase. */
-  VAMP(nothing("breather")),
+  VAMP(nothing("breather"), CameLater::entryWithin),
 
   /** What was kept last; it was once one phrase always. */
   KEPT(number(0, "more")),
@@ -157,8 +163,16 @@ enum CameLater {
     lacking(cue, "unit", JsonNodeFactory.instance.stringNode("BAR"));
     if (cue.path("replaced") instanceof ObjectNode before) {
       cue.set("replaced", withUnit(before));
+      entryWithin(before);
     }
     return cue;
+  }
+
+  /** How a clip enters; no take was once chosen for it. */
+  private static void entryWithin(ObjectNode node) {
+    if (node.path("entry") instanceof ObjectNode entry) {
+      number(0, "take").accept(entry);
+    }
   }
 
   /** A sound inside a value is completed too. */
