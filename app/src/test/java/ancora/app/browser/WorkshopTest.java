@@ -137,7 +137,7 @@ class WorkshopTest extends HeldNight {
     stage.soon(() -> assertThat(page.locator("#word")).containsText("no clip yet"));
     assertThat(page.evaluate("() => ancora.state.armedPart.shelf.length")).isEqualTo(0);
     stage.press("F9");
-    bench.until("ancora.workshop.isOpen && ancora.workshop.thing.layers.length <= 1");
+    stage.until("ancora.workshop.isOpen && ancora.workshop.thing.layers.length <= 1");
     assertThat(page.evaluate("() => ancora.state.armedPart.shelf.length")).isEqualTo(1);
   }
 

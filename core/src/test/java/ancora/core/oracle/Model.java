@@ -1815,6 +1815,7 @@ final class Model {
     Map<Layer, List<Note>> copies = new java.util.LinkedHashMap<>();
     Map<Layer, List<Note>> copiesOut = new java.util.LinkedHashMap<>();
     Map<Layer, List<Note>> gone = new java.util.LinkedHashMap<>();
+    Map<Layer, List<Note>> stray = new java.util.LinkedHashMap<>();
     long length = before;
     long halved = clip.halvedFrom;
     for (int kind : kinds) {
@@ -1825,7 +1826,8 @@ final class Model {
         clip.length *= 2;
         clip.halvedFrom = clip.halvedFrom == clip.length ? 0 : clip.halvedFrom;
       } else {
-        clip.takes.forEach(take -> doubled(clip, take, clip.length, copies, copiesOut, gone));
+        clip.takes.forEach(
+            take -> doubled(clip, take, clip.length, copies, copiesOut, gone, stray));
         clip.length *= 2;
         clip.halvedFrom = 0;
       }
@@ -1845,6 +1847,7 @@ final class Model {
               gone.forEach((layer, notes) -> layer.adds.addAll(notes));
               copies.forEach((layer, notes) -> layer.adds.removeAll(notes));
               copiesOut.forEach((layer, notes) -> layer.out.removeAll(notes));
+              stray.forEach((layer, notes) -> layer.out.addAll(notes));
             },
             () -> {
               clip.length = set;
@@ -1852,6 +1855,7 @@ final class Model {
               gone.forEach((layer, notes) -> layer.adds.removeAll(notes));
               copies.forEach((layer, notes) -> layer.adds.addAll(notes));
               copiesOut.forEach((layer, notes) -> layer.out.addAll(notes));
+              stray.forEach((layer, notes) -> layer.out.removeAll(notes));
             }),
         true);
   }
@@ -1863,7 +1867,8 @@ final class Model {
       long once,
       Map<Layer, List<Note>> copies,
       Map<Layer, List<Note>> copiesOut,
-      Map<Layer, List<Note>> gone) {
+      Map<Layer, List<Note>> gone,
+      Map<Layer, List<Note>> stray) {
     long second = clip.start + once;
     for (Layer layer : take.layers) {
       for (Note note : List.copyOf(layer.adds)) {
@@ -1873,9 +1878,13 @@ final class Model {
         }
       }
     }
-    // one that is off, and had nothing but what lay behind, is none any more
+    // one that is off, and had nothing but what lay behind, or took out what is no more, is none
     for (Layer layer : List.copyOf(take.off)) {
-      if (layer.adds.isEmpty() && layer.out.isEmpty()) {
+      boolean nowhere =
+          layer.out.stream().allMatch(n -> take.layers.stream().noneMatch(l -> l.adds.contains(n)));
+      if (layer.adds.isEmpty() && nowhere) {
+        stray.put(layer, List.copyOf(layer.out));
+        layer.out.clear();
         take.drop(layer);
         take.emptied.add(layer);
       }

@@ -96,6 +96,8 @@ class OracleTest {
     "14386883, a take is whole that was when it was played, though the loop was twice as long since",
     "10614622, a late note ends punches of two lengths in the order in which they end on time",
     "14621748, a flatten all of whose notes have gone since leaves nothing to be done again",
+    "15232439, a first recording is begun afresh though one alongside has not begun yet",
+    "15356072, a layer that took out what is no more is none once the loop is doubled",
     "15001480, a take that is heard late while it stutters in a rest is made up for there",
     "15052641, a take all of whose notes have gone is done again with its layer",
     "15108163, a peel of all that is left with nothing is no step",

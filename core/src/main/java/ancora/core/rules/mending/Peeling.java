@@ -338,22 +338,18 @@ public final class Peeling {
   }
 
   /**
-   * Taken off before it is closed, a first recording is dropped, and begins at the next entry. What
-   * it held does not come back with it.
+   * Taken off before it is closed, a first recording is dropped, and begins at the next entry, with
+   * those armed alongside, be they under way or to come. What it held does not come back with it.
    */
   static Stage startAfresh(Stage stage, Moment moment) {
-    Stage next = stage;
-    for (PartId part : Together.of(stage)) {
-      boolean first = stage.on(part).first().isPresent();
-      next = first ? startAfresh(next, part, moment) : next;
-    }
-    return next;
-  }
-
-  private static Stage startAfresh(Stage stage, PartId part, Moment moment) {
-    FirstRecording first = stage.on(part).first().orElseThrow();
+    FirstRecording first = stage.on(stage.armedPart()).first().orElseThrow();
     boolean begun = stage.map().map(map -> moment.tick(map) >= first.start()).orElse(false);
     Refusal.unless(begun, "The recording has not begun: a main press calls it off.");
-    return FirstRecordings.afresh(stage, part, moment);
+    Stage next = stage;
+    for (PartId part : Together.of(stage)) {
+      boolean records = stage.on(part).first().isPresent();
+      next = records ? FirstRecordings.afresh(next, part, moment) : next;
+    }
+    return next;
   }
 }
