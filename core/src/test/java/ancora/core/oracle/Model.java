@@ -1358,17 +1358,49 @@ final class Model {
     on.edge = way == Way.PUNCH || way == Way.REPLACE ? edgeAt(on.since) : 0;
     on.outFrom = on.since;
     part.recording = on;
-    takeIn(part, on.from - BAR);
-    for (long t = on.since - Math.floorMod(on.since, STEP) - 3 * STEP; t < now; t += STEP) {
-      if (t + on.edge >= on.since && on.isOpen()) {
-        takeOut(part, on, t);
-        endLaps(part, t + STEP);
-        if (t + STEP <= now && on.isOpen()) {
+    return true;
+  }
+
+  /**
+   * What has begun late has what was played, and goes on to this instant: all parts together, as
+   * they would have on time.
+   */
+  private void catchUp(List<Part> begun) {
+    Map<Part, Long> from = new HashMap<>();
+    begun.forEach(part -> from.put(part, part.recording.from - BAR));
+    Set<Integer> pitches = new TreeSet<>();
+    begun.forEach(part -> pitches.addAll(part.played.keySet()));
+    for (int pitch : pitches) {
+      List<Part> with =
+          begun.stream()
+              .filter(part -> part.played.getOrDefault(pitch, Long.MIN_VALUE) >= from.get(part))
+              .filter(part -> !part.recorded.contains(pitch))
+              .toList();
+      with.forEach(part -> takeOne(part, pitch, part.played.get(pitch)));
+      with.stream().findFirst().ifPresent(part -> ends(with, part.played.get(pitch)));
+    }
+    long since =
+        begun.stream().mapToLong(part -> part.recording.since).min().orElse(now) - 3 * STEP;
+    for (long t = since - Math.floorMod(since, STEP); t < now; t += STEP) {
+      for (Part part : begun) {
+        if (isUnderWay(part, t)) {
+          takeOut(part, part.recording, t);
+          endLaps(part, t + STEP);
+        }
+      }
+      for (Part part : begun) {
+        if (isUnderWay(part, t) && t + STEP <= now) {
           ownEnd(part, t + STEP);
         }
       }
     }
-    return true;
+  }
+
+  private static boolean isUnderWay(Part part, long tick) {
+    Recording on = part.recording;
+    return part.isOpen()
+        && tick + on.edge >= on.since
+        && tick >= on.since - Math.floorMod(on.since, STEP) - 3 * STEP;
   }
 
   private long offTick(Part part, long tick) {
@@ -2443,6 +2475,8 @@ final class Model {
 
   /** Switches a way on for all parts that are armed; those that cannot are left alone. */
   boolean begin(Way way, long rangeFrom, long rangeTo, long stamp) {
+    Map<Part, Recording> before = new HashMap<>();
+    together().forEach(part -> before.put(part, part.recording));
     if (!begin(armed, way, rangeFrom, rangeTo, stamp)) {
       return false;
     }
@@ -2456,6 +2490,7 @@ final class Model {
         begin(other, way, rangeFrom, rangeTo, stamp);
       }
     }
+    catchUp(together().stream().filter(part -> part.recording != before.get(part)).toList());
     return true;
   }
 
@@ -2496,7 +2531,9 @@ final class Model {
       end(part, offTick(part, stamp));
       return true;
     }
-    return begin(part, Way.ADD, 0, 0, stamp);
+    boolean can = begin(part, Way.ADD, 0, 0, stamp);
+    catchUp(can ? List.of(part) : List.of());
+    return can;
   }
 
   boolean recordAnew(long stamp) {
