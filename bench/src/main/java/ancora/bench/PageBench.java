@@ -329,6 +329,8 @@ final class PageBench implements AutoCloseable {
             connection.do({ do: "keyUp", device: "bench", channel: 0, pitch: 48 + (i % 24) }, own + 20);
           }
           while (state.order.some((part) => !state.parts.get(part).vamp)) await wait(20);
+          // sixteen staves are drawn anew, once: not what a frame takes while they go round
+          await wait(3000);
         }""");
   }
 
