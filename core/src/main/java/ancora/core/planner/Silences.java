@@ -17,6 +17,7 @@ import ancora.core.show.PartId;
 import ancora.core.stage.Erase;
 import ancora.core.stage.Stage;
 import ancora.core.time.Ticks;
+import ancora.core.vamp.Breather;
 import ancora.core.vamp.HeardLive;
 import ancora.core.vamp.Loop;
 import ancora.core.vamp.TakeSwitch;
@@ -141,10 +142,19 @@ public record Silences(
             .filter(e -> e.clip().equals(clip.id()) && e.take() == clip.take().number())
             .map(
                 erase ->
-                    new Erased(erase.open().toList(), hears(stage, part), standing(vamp, clip))));
+                    new Erased(erase.open().toList(), hears(stage, part), sounding(vamp, clip))));
   }
 
   /** A loop as it stands, wherever it came in. */
+  /** The same, where a rest that it sounds through is a pass like any other. */
+  private static Loop sounding(Vamp vamp, Clip clip) {
+    boolean through = true;
+    for (Optional<Breather> b = vamp.breather(); b.isPresent(); b = b.get().before()) {
+      through &= b.get().soundsThrough(clip.window().length());
+    }
+    return standing(through ? vamp.withBreather(Optional.empty()) : vamp, clip);
+  }
+
   private static Loop standing(Vamp vamp, Clip clip) {
     return Vamp.of(clip.id(), vamp.phase(), 0).withBreather(vamp.breather()).in(clip.window());
   }
