@@ -77,7 +77,7 @@ enum CameLater {
       nothing("lapsed"),
       node -> {
         if (node.path("hears") instanceof ObjectNode hears) {
-          off("late").accept(hears);
+          off("forgiven").accept(hears);
         }
       }),
 

@@ -30,7 +30,7 @@ class OldStagesTest {
     for (String entry : new String[] {"/vamp/entry", "/cue/entry", "/cue/replaced/entry"}) {
       assertThat(((ObjectNode) old.at(entry)).remove("take")).as(entry).isNotNull();
     }
-    assertThat(((ObjectNode) old.at("/hears")).remove("late")).isNotNull();
+    assertThat(((ObjectNode) old.at("/hears")).remove("forgiven")).isNotNull();
     assertThat(CoreJson.read(old, PartStage.class)).isEqualTo(part);
   }
 }

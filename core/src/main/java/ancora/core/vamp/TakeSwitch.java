@@ -8,13 +8,13 @@ import ancora.core.clip.Clip;
  * @param at the tick at which it takes effect
  * @param take its number
  * @param asked the instant at which it was asked for
- * @param late whether the press came after the tick, and was forgiven
+ * @param forgiven whether the press came late for the tick and was forgiven
  */
-public record TakeSwitch(long at, int take, long asked, boolean late) {
+public record TakeSwitch(long at, int take, long asked, boolean forgiven) {
 
   /** The same place of the loop sounds on; what is under way there is attacked. */
   public Vamp of(Vamp vamp, Clip clip) {
     Vamp.Entry entry = Vamp.Entry.inStep(clip.manner().underWay());
-    return vamp.withFrom(at, late ? entry.of(take) : entry);
+    return vamp.withFrom(at, forgiven ? entry.of(take) : entry);
   }
 }
