@@ -1125,8 +1125,16 @@ final class Model {
     for (Part part : recording) {
       part.played.put(pitch, tick);
       takeOne(part, pitch, tick);
+      eraseAgain(part);
     }
     ends(recording, tick);
+  }
+
+  /** What is on by a note that came late, and was passed while its key is held, goes too. */
+  private void eraseAgain(Part part) {
+    for (long t = part.erase == null ? now : part.erase.from; t < now; t += STEP) {
+      erase(part, t);
+    }
   }
 
   /**
