@@ -1,5 +1,6 @@
 package ancora.core.planner;
 
+import ancora.core.plan.PassPlan;
 import ancora.core.plan.Plan;
 import ancora.core.plan.Plan.ClickSpan;
 import ancora.core.plan.Plan.PartPlan;
@@ -42,11 +43,12 @@ public final class Planner {
   private PartPlan partPlan(Stage stage, Part part) {
     Planned before = planned.get(part.id());
     if (before != null && before.isOf(stage, part)) {
-      return before.spans.plan();
+      return before.plan;
     }
-    Spans spans = Spans.of(stage, part, before == null ? Map.of() : before.spans.passes());
-    planned.put(part.id(), new Planned(stage, part, spans));
-    return spans.plan();
+    Spans spans = Spans.of(stage, part, before == null ? Map.of() : before.passes);
+    Planned now = new Planned(stage, part, spans.plan(), spans.passes());
+    planned.put(part.id(), now);
+    return now.plan;
   }
 
   /**
@@ -54,9 +56,10 @@ public final class Planner {
    *
    * @param stage the stage as it was
    * @param part the part as it was
-   * @param spans what it was to sound
+   * @param plan what it was to sound
+   * @param passes the passes that were planned, by span
    */
-  private record Planned(Stage stage, Part part, Spans spans) {
+  private record Planned(Stage stage, Part part, PartPlan plan, Map<String, PassPlan> passes) {
 
     /** Whether all that a part's plan depends on is as it was; all of it is unchanging. */
     boolean isOf(Stage now, Part owner) {

@@ -4,6 +4,7 @@ import ancora.core.show.PartId;
 import java.util.AbstractMap;
 import java.util.AbstractSet;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.Iterator;
 import java.util.List;
@@ -18,8 +19,12 @@ final class PartStages extends AbstractMap<PartId, PartStage> {
 
   private final List<Entry<PartId, PartStage>> entries;
 
+  /** The ids of the parts: a part is looked for at every step of every command. */
+  private final int[] ids;
+
   private PartStages(List<Entry<PartId, PartStage>> entries) {
     this.entries = List.copyOf(entries);
+    this.ids = entries.stream().mapToInt(entry -> entry.getKey().value()).toArray();
   }
 
   static PartStages of(Map<PartId, PartStage> stages) {
@@ -55,12 +60,7 @@ final class PartStages extends AbstractMap<PartId, PartStage> {
   }
 
   private int placeOf(PartId part) {
-    for (int i = 0; i < entries.size(); i++) {
-      if (entries.get(i).getKey().value() == part.value()) {
-        return i;
-      }
-    }
-    return -1;
+    return Arrays.binarySearch(ids, part.value());
   }
 
   @Override
