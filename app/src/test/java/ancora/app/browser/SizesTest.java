@@ -2,9 +2,13 @@ package ancora.app.browser;
 
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 
+import ancora.app.store.ShowStore;
+import ancora.core.show.Show;
+import ancora.core.sound.Sound;
 import com.microsoft.playwright.Page;
 import java.util.List;
 import java.util.Random;
+import org.assertj.core.api.Assertions;
 import org.assertj.core.api.SoftAssertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -22,6 +26,7 @@ class SizesTest extends HeldNight {
           new Size("a laptop", 1280, 800),
           new Size("the same at 200 %", 640, 400),
           new Size("a tablet upright", 768, 1024),
+          new Size("a phone", 390, 844),
           new Size("a large screen", 3840, 2160));
 
   /** Presses take long: at the others they are tried in a long search. */
@@ -51,6 +56,13 @@ class SizesTest extends HeldNight {
         const across = document.documentElement.scrollWidth;
         if (across > innerWidth) missing.push(`the page is ${across} px wide`);
         return missing;
+      }""";
+
+  private static final String READ =
+      """
+      () => {
+        const word = document.getElementById("word");
+        return word.scrollHeight <= word.clientHeight && word.parentElement.clientHeight <= 46;
       }""";
 
   @Test
@@ -87,6 +99,16 @@ class SizesTest extends HeldNight {
     page.evaluate("() => (globalThis.called = 'x'.repeat(200))");
     stage.send("{ do: 'renamePart', part: 2, name: called }");
     stage.soon(() -> assertThat(page.locator("#word")).containsText("60"));
+  }
+
+  /** What is said is read whole, beside a title as long as can be. */
+  @Test
+  void whatIsSaidIsReadBesideALongTitle() {
+    Show show = Show.named("W".repeat(60)).withNewPart("Kit", Sound.STANDARD_KIT);
+    HeldStage stage = HeldStage.open(hand, house, house.bean(ShowStore.class).add(show, false));
+    stage.send("{ do: 'renamePart', part: 1, name: 'x'.repeat(200) }");
+    stage.soon(() -> assertThat(stage.page().locator("#word")).containsText("60"));
+    Assertions.assertThat(stage.page().evaluate(READ)).isEqualTo(true);
   }
 
   /** What may be touched, but what leaves the page or has the browser ask for a file. */

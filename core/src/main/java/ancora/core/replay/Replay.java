@@ -74,7 +74,7 @@ public final class Replay {
   public static Replay resumed(Stage stage, long micros) {
     Replay replay = new Replay(Engine.of(stage), false);
     replay.engine.advance(micros);
-    replay.taking = Optional.of(new RunTaking(stage, replay.plan));
+    replay.taking = Optional.of(new RunTaking(stage, replay.plan, true));
     replay.rolling = stage.map();
     replay.now = micros;
     replay.player.resume(replay.plan, micros);
@@ -226,7 +226,7 @@ public final class Replay {
     }
     if (map.isPresent()) {
       if (taking.isEmpty()) {
-        taking = Optional.of(new RunTaking(engine.stage(), next));
+        taking = Optional.of(new RunTaking(engine.stage(), next, false));
       } else {
         taking.get().follow(engine.stage(), next, micros);
       }

@@ -54,11 +54,18 @@ final class RunTaking {
   private final Map<String, Known> spans = new LinkedHashMap<>();
   private final Transcript heard = new Transcript();
   private final List<From.OfSection> sections = new ArrayList<>();
+  private final boolean goesOn;
   private TempoMap map;
   private Stage stage;
 
-  /** Begins where the transport has started. */
-  RunTaking(Stage stage, Plan plan) {
+  /**
+   * Begins where the transport has started, or in its midst.
+   *
+   * @param goesOn whether it goes on with a run: then of a part that is silent from there on it is
+   *     known too where it left
+   */
+  RunTaking(Stage stage, Plan plan, boolean goesOn) {
+    this.goesOn = goesOn;
     follow(stage, plan, Long.MIN_VALUE);
   }
 
@@ -193,7 +200,7 @@ final class RunTaking {
       List<Passage> passages = passages(ended, part.part.id(), number, until);
       number += passages.size();
       RunPart of = part(ended, part, passages, from, until);
-      if (!of.isSilent()) {
+      if (goesOn || !of.isSilent()) {
         taken.add(of);
       }
     }

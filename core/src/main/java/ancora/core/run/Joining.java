@@ -8,6 +8,7 @@ import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /**
  * Two runs as one that was broken off and went on: what sounded where it was broken off goes on
@@ -41,7 +42,7 @@ record Joining(Run before, Run after) {
         after.meter(),
         before.from(),
         Math.max(before.until(), after.until()),
-        List.copyOf(parts.values()),
+        parts.values().stream().filter(part -> !part.isSilent()).toList(),
         sections);
   }
 
@@ -57,13 +58,13 @@ record Joining(Run before, Run after) {
       passages.add(passage.withNotes(seam.longer(passage.notes(), passage.from())));
     }
     List<RunNote> hands = new ArrayList<>(seam.longer(one.hands(), 0));
-    for (Passage passage : next.passages()) {
+    for (Passage passage : since(before.until(), next.passages())) {
       Passage rest = passage.withNotes(seam.after(passage.notes(), passage.from()));
-      Passage last = passages.isEmpty() ? null : passages.get(passages.size() - 1);
-      if (last != null && rest.goesOnFrom(last)) {
-        passages.set(passages.size() - 1, last.together(rest));
-      } else {
+      int known = rest.from() == before.until() ? endedIn(passages, rest) : -1;
+      if (known < 0) {
         passages.add(rest);
+      } else {
+        passages.set(known, passages.get(known).together(rest));
       }
     }
     hands.addAll(seam.without(next.hands(), 0));
@@ -82,6 +83,22 @@ record Joining(Run before, Run after) {
     }
     return new RunPart(
         next.id(), next.name(), next.pennant(), sounds, balances, passages, hands, moves);
+  }
+
+  /** Which of some passages one goes on from; −1 if none. */
+  private static int endedIn(List<Passage> passages, Passage rest) {
+    return IntStream.range(0, passages.size())
+        .filter(i -> rest.goesOnFrom(passages.get(i)))
+        .findFirst()
+        .orElse(-1);
+  }
+
+  /**
+   * Passages as they are from a tick on: one that was under way there began before, and one that
+   * had ended is known.
+   */
+  private static List<Passage> since(long tick, List<Passage> passages) {
+    return passages.stream().filter(p -> p.until() > tick).map(p -> p.since(tick)).toList();
   }
 
   /** Which notes go on over the seam, by pitch, and for how long. */

@@ -57,6 +57,24 @@ public record Passage(
         : with(p -> p.phase(phase + ticks).from(from + ticks).until(until + ticks));
   }
 
+  /** What there is of this passage from a tick on, which is before its end. */
+  Passage since(long tick) {
+    long gone = Math.max(0, tick - from);
+    return with(
+        p ->
+            p.from(from + gone)
+                .notes(
+                    notes.stream()
+                        .filter(note -> note.place() >= gone)
+                        .map(note -> note.later(-gone))
+                        .toList())
+                .moves(
+                    moves.stream()
+                        .filter(move -> move.place() >= gone)
+                        .map(move -> move.withPlace(move.place() - gone))
+                        .toList()));
+  }
+
   /** Whether it goes on with what another ends in, so that the two are one. */
   boolean goesOnFrom(Passage before) {
     return clip.equals(before.clip)
