@@ -54,18 +54,28 @@ final class RunTaker {
    * @param kept is told when the list of runs is another
    */
   RunTaker(long showId, RunStore runs, Saving saving, Runnable kept) {
+    this(
+        showId,
+        runs,
+        saving,
+        kept,
+        Executors.newSingleThreadExecutor(task -> thread(task, showId)));
+  }
+
+  /** One that takes down on a thread of somebody's. */
+  RunTaker(long showId, RunStore runs, Saving saving, Runnable kept, ExecutorService behind) {
     this.showId = showId;
     this.runs = runs;
     this.saving = saving;
     this.kept = kept;
-    this.behind =
-        Executors.newSingleThreadExecutor(
-            task -> {
-              Thread made = new Thread(task, "runs-" + showId);
-              made.setDaemon(true);
-              made.setPriority(Thread.MIN_PRIORITY);
-              return made;
-            });
+    this.behind = behind;
+  }
+
+  private static Thread thread(Runnable task, long showId) {
+    Thread made = new Thread(task, "runs-" + showId);
+    made.setDaemon(true);
+    made.setPriority(Thread.MIN_PRIORITY);
+    return made;
   }
 
   /** A command was done, which led from a stage to another. */
@@ -75,7 +85,7 @@ final class RunTaker {
       later(() -> begin(Replay.ofRuns(from), now));
     }
     if (rolls) {
-      later(() -> replay.ifPresent(r -> apply(r, command, stamp, now)));
+      later(() -> replay.ifPresent(r -> step(r, now, () -> r.apply(command, stamp, now))));
       passed(to, now);
     }
   }
@@ -89,31 +99,38 @@ final class RunTaker {
   }
 
   /**
-   * A show is opened that rolls: its run goes on with what is kept of it.
+   * A show is opened that rolls: its run goes on with what is kept of it, and with what was done
+   * since.
    *
-   * @param saved the stage as it was saved last, while it rolled
+   * @param saved the stage as it was saved last
+   * @param since what the journal has after that
    * @param now the present instant
    */
-  void goOn(Stage saved, long now) {
+  void goOn(Stage saved, List<Keeper.Line> since, long now) {
     rolls = true;
     later(
         () -> {
           Optional<RunStore.Kept> underway = runs.underway(showId);
-          if (underway.isPresent() && saved.map().isPresent()) {
+          if (saved.map().isEmpty()) {
+            begin(Replay.ofRuns(saved), now);
+          } else if (underway.isPresent()) {
             Run run = underway.get().history().performed();
             long at = Math.round(saved.map().get().microsOf(run.until()));
             begin(Replay.resumed(saved, at), underway.get().card().beganUs());
             before = Optional.of(run);
             id = OptionalInt.of(underway.get().card().id());
           } else {
-            begin(saved.map().isPresent() ? Replay.resumed(saved, now) : Replay.ofRuns(saved), now);
+            long first = since.isEmpty() ? now : since.get(0).applied();
+            begin(Replay.resumed(saved, first), first);
           }
         });
+    for (Keeper.Line line : since) {
+      later(() -> replay.ifPresent(r -> again(r, line)));
+    }
   }
 
-  /** A line of the journal is done again, after {@link #goOn}. */
-  void again(Command command, long stamp, long applied) {
-    later(() -> replay.ifPresent(r -> apply(r, command, stamp, applied)));
+  private void again(Replay r, Keeper.Line line) {
+    step(r, line.applied(), () -> r.apply(line.command(), line.stamp(), line.applied()));
   }
 
   /** What there is of a run is kept too, in case that it is broken off. */
@@ -123,8 +140,9 @@ final class RunTaker {
           () ->
               replay.ifPresent(
                   r -> {
-                    r.advance(now);
-                    run(r).filter(Run::isWorthKeeping).ifPresent(run -> keep(run, true));
+                    step(r, now, () -> r.advance(now));
+                    // however short: what is saved of the stage goes on from here
+                    keepSoFar(r);
                   }));
     }
   }
@@ -159,34 +177,49 @@ final class RunTaker {
     began = now;
   }
 
-  /** A command that stops and starts again ends a run, and another one begins. */
-  private void apply(Replay r, Command command, long stamp, long now) {
+  /** Something is done behind the stage; of what that ends, and begins, a run is made. */
+  private void step(Replay r, long now, Runnable done) {
     int ended = r.ended();
-    r.apply(command, stamp, now);
-    if (r.ended() > ended && r.stage().map().isPresent()) {
-      Run over = r.runs().get(r.ended() - 1);
-      Optional.of(before.map(b -> b.followedBy(over)).orElse(over))
-          .filter(Run::isWorthKeeping)
-          .ifPresent(run -> keep(run, false));
+    boolean stood = r.stage().map().isEmpty();
+    done.run();
+    for (Run run : r.runs().subList(ended, r.ended())) {
+      over(joined(run));
       begin(r, now);
+    }
+    if (stood) {
+      began = now;
     }
   }
 
   private void end(long now) {
-    replay.ifPresent(
-        r -> {
-          r.advance(now);
-          run(r).filter(Run::isWorthKeeping).ifPresent(run -> keep(run, false));
-        });
+    replay.ifPresent(r -> step(r, now, () -> r.advance(now)));
     replay = Optional.empty();
   }
 
-  private Optional<Run> run(Replay r) {
-    List<Run> all = r.runs();
-    return all.isEmpty()
-        ? Optional.empty()
-        : Optional.of(all.get(all.size() - 1))
-            .map(run -> before.map(b -> b.followedBy(run)).orElse(run));
+  /** A run that has ended is kept if it is worth it. */
+  private void over(Run run) {
+    if (run.isWorthKeeping()) {
+      keep(run, false);
+    } else if (id.isPresent()) {
+      int number = id.getAsInt();
+      saving.then(name(number), () -> runs.letGo(showId, number), () -> {});
+    }
+  }
+
+  /** What goes on, as far as it has come. */
+  private void keepSoFar(Replay r) {
+    if (r.stage().map().isPresent()) {
+      List<Run> all = r.runs();
+      keep(joined(all.get(all.size() - 1)), true);
+    }
+  }
+
+  private Run joined(Run run) {
+    return before.map(b -> b.followedBy(run)).orElse(run).withoutSilentParts();
+  }
+
+  private String name(int number) {
+    return "run " + showId + " " + number;
   }
 
   private void keep(Run run, boolean underway) {
@@ -200,7 +233,7 @@ final class RunTaker {
     again[0] =
         () ->
             saving.then(
-                "run " + showId + " " + number,
+                name(number),
                 () -> {
                   runs.keep(showId, number, since, run, underway);
                   if (!underway) {

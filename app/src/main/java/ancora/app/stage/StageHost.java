@@ -167,8 +167,7 @@ final class StageHost {
     long now = clock.micros();
     engine.advance(now);
     if (keeper.base().map().isPresent() || engine.stage().map().isPresent()) {
-      taker.goOn(keeper.base(), now);
-      keeper.again().forEach(line -> taker.again(line.command(), line.stamp(), line.applied()));
+      taker.goOn(keeper.base(), keeper.again(), now);
       taker.passed(engine.stage(), now);
     }
   }

@@ -40,9 +40,11 @@ public class RunStore {
    */
   public record Kept(RunCard card, RunHistory history) {}
 
-  /** The runs of a show, the newest first. */
+  /** The runs of a show, the newest first; one that goes on once it is worth keeping. */
   public List<RunCard> cards(long showId) {
-    return mapper.cards(showId);
+    return mapper.cards(showId).stream()
+        .filter(card -> !card.underway() || card.bars() > Run.LEAST_BARS)
+        .toList();
   }
 
   /** A run; refuses one that is not there. */
@@ -94,7 +96,7 @@ public class RunStore {
 
   /** The run that goes on, or was broken off, as far as it was kept. */
   public Optional<Kept> underway(long showId) {
-    return cards(showId).stream()
+    return mapper.cards(showId).stream()
         .filter(RunCard::underway)
         .findFirst()
         .map(card -> find(showId, card.id()));
@@ -118,6 +120,11 @@ public class RunStore {
 
   public void delete(long showId, int id) {
     Refusal.unless(mapper.delete(showId, id) == 1, NONE);
+  }
+
+  /** Forgets one that was under way, and came to nothing. */
+  public void letGo(long showId, int id) {
+    mapper.delete(showId, id);
   }
 
   private static RunRow row(

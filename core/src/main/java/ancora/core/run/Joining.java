@@ -42,7 +42,7 @@ record Joining(Run before, Run after) {
         after.meter(),
         before.from(),
         Math.max(before.until(), after.until()),
-        parts.values().stream().filter(part -> !part.isSilent()).toList(),
+        List.copyOf(parts.values()),
         sections);
   }
 

@@ -31,7 +31,7 @@ public record Run(
     implements RunBuilder.With {
 
   /** Shorter than so many bars, with nothing played, it is not kept. */
-  private static final int LEAST_BARS = 2;
+  public static final int LEAST_BARS = 2;
 
   public Run {
     parts = List.copyOf(parts);
@@ -39,6 +39,11 @@ public record Run(
     if (until < from || Math.floorMod(from, meter.barTicks()) != 0) {
       throw new IllegalArgumentException("a run from " + from + " to " + until);
     }
+  }
+
+  /** This run, without parts of which nothing was heard. */
+  public Run withoutSilentParts() {
+    return withParts(parts.stream().filter(part -> !part.isSilent()).toList());
   }
 
   /** Whether it is worth keeping: two bars long, or played in. */
@@ -88,6 +93,6 @@ public record Run(
 
   /** This run, which was broken off where another begins that is in the same ticks. */
   public Run followedBy(Run after) {
-    return new Joining(this, after).joined();
+    return new Joining(this, after).joined().withoutSilentParts();
   }
 }
