@@ -117,7 +117,11 @@ export class Keyboard {
       "change",
       ({ target }) => target.matches("select, [type=range], [type=checkbox]") && leave(),
     );
-    addEventListener("click", ({ detail, target }) => detail && target.closest("button")?.blur());
+    // not of what was clicked: of what holds its pointer, as a pad does, the click is its box's
+    addEventListener(
+      "click",
+      ({ detail }) => detail && document.activeElement?.closest("button") && leaveFocus(),
+    );
     for (const dialog of document.querySelectorAll("dialog")) {
       let opened = false;
       const watch = new MutationObserver(() => {

@@ -48,6 +48,8 @@ class SizesTest extends HeldNight {
         inPicture("stop", document.getElementById("run"));
         inPicture("panic", document.getElementById("panic"));
         document.querySelectorAll(".pedal").forEach((pedal, i) => inPicture(`pedal ${i + 1}`, pedal));
+        const letter = document.querySelector(".sections .sec em");
+        if (letter?.checkVisibility()) inPicture("section", letter);
         inPicture("armed stave", document.querySelector(".stave.armed"));
         document.querySelectorAll(".stave").forEach((stave) => {
           const { height } = stave.getBoundingClientRect();

@@ -81,6 +81,9 @@ class UnderTheFingerTest extends HeldNight {
     stage.run(100);
     up();
     stage.until("ancora.hub.down.size === 0");
+    // and the keyboard is the performer's: Space stops, it plays no pad
+    stage.press("Space");
+    stage.until("!ancora.state.transport.rolling");
   }
 
   @Test
