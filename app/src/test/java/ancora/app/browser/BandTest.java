@@ -71,7 +71,6 @@ class BandTest extends HeldNight {
 
     // a loop on the kit, then one on the bass while the kit goes on
     stage.click(page.locator(".arm").first());
-    page.evaluate("() => document.activeElement.blur()");
     stage.press("Enter");
     stage.untilTick(200);
     stage.press("z");
@@ -87,7 +86,6 @@ class BandTest extends HeldNight {
     // a section of what sounds; then the bass tacet, and the section brings it back
     stage.click(page.locator("#section-add"));
     stage.soon(() -> assertThat(page.locator(".sec em")).hasText("A"));
-    page.evaluate("() => document.activeElement.blur()");
     stage.press("0");
     stage.soon(() -> assertThat(state(page, 1)).hasText("TACET"));
     stage.press("Shift+A");
@@ -102,7 +100,6 @@ class BandTest extends HeldNight {
                 .setButton(com.microsoft.playwright.options.MouseButton.RIGHT));
     stage.click(page.locator("#clip-duplicate"));
     stage.click(page.locator("#clip-dialog [data-close]"));
-    page.evaluate("() => document.activeElement.blur()");
     stage.press("Alt+b");
     stage.soon(() -> assertThat(page.locator(".stave").nth(1).locator(".clip.now u")).hasText("b"));
     // a loop that sounds is not silenced by a slip

@@ -71,7 +71,6 @@ class KeepStoryTest extends HeldNight {
     // heard alone, and added to while it goes round
     stage.click(page.locator("#kept-hear"));
     stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("VAMP"));
-    page.evaluate("() => document.activeElement.blur()");
     stage.press("Enter");
     stage.soon(() -> assertThat(page.locator(".statewords .state")).hasText("OVERDUB"));
     stage.press("z");

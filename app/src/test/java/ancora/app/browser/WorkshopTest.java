@@ -108,7 +108,6 @@ class WorkshopTest extends HeldNight {
   @Test
   void severalClipsAtOnceAndViewsByNumber() {
     bench.openStave(1, "Kit a");
-    page.evaluate("() => document.activeElement.blur()");
     String off =
         "[...ancora.state.parts.get(1).shelf].flatMap((id) => ancora.state.clips.get(id).layers)"
             + ".flatMap((l) => l.notes).filter((n) => n[3] % 960).length";
