@@ -289,15 +289,19 @@ final class Keeper {
     return inDatabase == seq;
   }
 
-  /** Saves the stage as it is, once all that led to it is in the journal. */
-  void save(long now) {
+  /**
+   * What saves the stage as it is, once all that led to it is in the journal.
+   *
+   * @param now in microseconds
+   */
+  Runnable toSave(long now) {
     Stage stage = engine.stage();
     long lastSeq = seq;
     Map<String, Long> clients = new LinkedHashMap<>();
     numbers.forEach((page, of) -> clients.put(page, of.accepted()));
     savedSeq = seq;
     savedAt = now;
-    journal.then(
+    Runnable save =
         () ->
             saving.then(
                 "show " + showId,
@@ -311,6 +315,7 @@ final class Keeper {
                 () -> {
                   saved = Optional.empty();
                   savedSeq = 0;
-                }));
+                });
+    return () -> journal.then(save);
   }
 }

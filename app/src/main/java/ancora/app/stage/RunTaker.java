@@ -2,11 +2,14 @@ package ancora.app.stage;
 
 import ancora.app.store.RunStore;
 import ancora.app.store.Saving;
+import ancora.core.engine.Engine;
 import ancora.core.replay.Replay;
 import ancora.core.rules.Command;
 import ancora.core.run.Run;
 import ancora.core.stage.Stage;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -102,39 +105,67 @@ final class RunTaker {
    * A show is opened that rolls: its run goes on with what is kept of it, and with what was done
    * since.
    *
-   * @param saved the stage as it was saved last
+   * @param saved the stage as it was saved last: no later than the run
    * @param since what the journal has after that
    * @param now the present instant
    */
   void goOn(Stage saved, List<Keeper.Line> since, long now) {
     rolls = true;
+    Deque<Keeper.Line> lines = new ArrayDeque<>(since);
     later(
         () -> {
-          Optional<RunStore.Kept> underway = runs.underway(showId);
           if (saved.map().isEmpty()) {
             begin(Replay.ofRuns(saved), now);
-          } else if (underway.isPresent()) {
-            Run run = underway.get().history().performed();
-            long at = Math.round(saved.map().get().microsOf(run.until()));
-            begin(Replay.resumed(saved, at), underway.get().card().beganUs());
-            before = Optional.of(run);
-            id = OptionalInt.of(underway.get().card().id());
           } else {
-            long first = since.isEmpty() ? now : since.get(0).applied();
-            begin(Replay.resumed(saved, first), first);
+            runs.underway(showId)
+                .ifPresentOrElse(
+                    run -> goOnFrom(run, saved, lines), () -> goPast(saved, lines, now));
           }
         });
-    for (Keeper.Line line : since) {
-      later(() -> replay.ifPresent(r -> again(r, line)));
+    later(() -> lines.forEach(line -> replay.ifPresent(r -> again(r, line))));
+  }
+
+  /** What was done until the run was kept has been taken down. */
+  private void goOnFrom(RunStore.Kept kept, Stage saved, Deque<Keeper.Line> lines) {
+    Run run = kept.history().performed();
+    long at = Math.round(saved.map().orElseThrow().microsOf(run.until()));
+    Engine engine = Engine.of(saved);
+    while (!lines.isEmpty() && lines.peek().applied() <= at) {
+      again(engine, lines.remove());
     }
+    begin(Replay.resumed(engine.stage(), at), kept.card().beganUs());
+    before = Optional.of(run);
+    id = OptionalInt.of(kept.card().id());
+  }
+
+  /**
+   * It was kept before the stage was saved, and goes on no more: so it has ended, and is whole. If
+   * not, it could not be kept: what comes now is taken down at least.
+   */
+  private void goPast(Stage saved, Deque<Keeper.Line> lines, long now) {
+    Engine engine = Engine.of(saved);
+    while (!lines.isEmpty() && engine.stage().map().isPresent()) {
+      again(engine, lines.remove());
+    }
+    Stage stage = engine.stage();
+    begin(stage.map().isEmpty() ? Replay.ofRuns(stage) : Replay.resumed(stage, now), now);
+  }
+
+  private static void again(Engine engine, Keeper.Line line) {
+    engine.apply(line.command(), line.stamp(), line.applied());
   }
 
   private void again(Replay r, Keeper.Line line) {
     step(r, line.applied(), () -> r.apply(line.command(), line.stamp(), line.applied()));
   }
 
-  /** What there is of a run is kept too, in case that it is broken off. */
-  void save(long now) {
+  /**
+   * What there is of a run is kept too, in case that it is broken off; and before the stage is, so
+   * that it is known how a stage went on of which no run goes on.
+   *
+   * @param stage saves the stage
+   */
+  void save(long now, Runnable stage) {
     if (rolls) {
       later(
           () ->
@@ -145,6 +176,7 @@ final class RunTaker {
                     keepSoFar(r);
                   }));
     }
+    behind.execute(stage);
   }
 
   /** What could not be kept is tried again. */
@@ -158,8 +190,8 @@ final class RunTaker {
   }
 
   /** Ends the thread, after what is waiting is done. */
-  void close(long now) {
-    save(now);
+  void close(long now, Runnable stage) {
+    save(now, stage);
     behind.shutdown();
     try {
       if (!behind.awaitTermination(5, TimeUnit.SECONDS)) {

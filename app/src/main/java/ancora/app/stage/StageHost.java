@@ -373,8 +373,8 @@ final class StageHost {
   void close() {
     thread.await(
         () -> {
-          keeper.save(clock.micros());
-          taker.close(clock.micros());
+          long now = clock.micros();
+          taker.close(now, keeper.toSave(now));
           pages.sendAway(Messages.of("gone", CLOSED));
         });
     noMoreTold.run();
@@ -630,8 +630,7 @@ final class StageHost {
   private void saveIfDue() {
     long now = clock.micros();
     if (keeper.wantsSaving(now)) {
-      keeper.save(now);
-      taker.save(now);
+      taker.save(now, keeper.toSave(now));
     } else if (keeper.waitsToSave(now)) {
       saveSoon();
     }

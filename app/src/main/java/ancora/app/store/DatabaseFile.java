@@ -19,6 +19,8 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
+import org.h2.mvstore.MVStore;
+import org.h2.mvstore.MVStoreException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -41,6 +43,9 @@ record DatabaseFile(Path folder) {
 
   /** So many copies are kept. */
   private static final int MOST_COPIES = 10;
+
+  /** A file that is damaged is written to by H2 as it is opened, unless it is told not to. */
+  private static final String READ_ONLY = ";ACCESS_MODE_DATA=r";
 
   /** What H2 says where another process has the file (its ErrorCode). */
   private static final int IN_USE = 90020;
@@ -102,8 +107,11 @@ record DatabaseFile(Path folder) {
   }
 
   /** What keeps it from being opened; refuses where it is in use, or of a later version. */
-  private static Optional<SQLException> fault(String url, String user, int newest) {
-    try (Connection connection = DriverManager.getConnection(url, user, "");
+  private Optional<SQLException> fault(String url, String user, int newest) {
+    if (isEmpty()) {
+      return Optional.of(new SQLException("there is nothing in the database"));
+    }
+    try (Connection connection = DriverManager.getConnection(url + READ_ONLY, user, "");
         Statement statement = connection.createStatement()) {
       int version = version(statement);
       Refusal.unless(
@@ -124,6 +132,18 @@ record DatabaseFile(Path folder) {
       return Optional.of(fault);
     } catch (IllegalStateException damaged) {
       return Optional.of(new SQLException(damaged));
+    }
+  }
+
+  /** Whether it can be read, and H2 would make a new database of it. */
+  private boolean isEmpty() {
+    if (file().toFile().length() == 0) {
+      return true;
+    }
+    try (MVStore store = new MVStore.Builder().fileName(file().toString()).readOnly().open()) {
+      return store.getMapNames().isEmpty();
+    } catch (MVStoreException unreadable) {
+      return false;
     }
   }
 

@@ -116,9 +116,19 @@ class RunTakerTest {
   private void saves(double second) {
     long at = Math.round(second * SECOND);
     engine.advance(at);
-    taker.save(at);
-    saved = engine.stage();
-    since.clear();
+    taker.save(
+        at,
+        () -> {
+          saved = engine.stage();
+          since.clear();
+        });
+  }
+
+  /** It saves, and is killed when the run is kept, and the stage is not. */
+  private void savesTheRunAlone(double second) {
+    long at = Math.round(second * SECOND);
+    engine.advance(at);
+    taker.save(at, () -> {});
   }
 
   /** It is killed, and opened again at a second. */
@@ -149,10 +159,11 @@ class RunTakerTest {
   }
 
   /**
-   * @param saves when the stage is saved; −1 if it is not
+   * @param saves when it is saved; −1 if it is not
+   * @param runAlone when the run alone is saved
    * @param opened when it is opened again after a kill; −1 if it is not killed
    */
-  private Run performed(double saves, double opened) {
+  private Run performed(double saves, double runAlone, double opened) {
     TreeMap<Double, Runnable> all = new TreeMap<>();
     all.put(1.0, () -> does(1, new CueCommand.Start()));
     all.put(4.3, () -> does(4.3, new HandCommand.KeyDown(KEY, 80)));
@@ -161,21 +172,33 @@ class RunTakerTest {
     all.put(9.9, () -> does(9.9, new HandCommand.KeyUp(KEY)));
     all.put(18.5, () -> does(18.5, new CueCommand.Stop()));
     Optional.of(saves).filter(s -> s > 0).ifPresent(s -> all.put(s, () -> saves(s)));
+    Optional.of(runAlone).filter(s -> s > 0).ifPresent(s -> all.put(s, () -> savesTheRunAlone(s)));
     Optional.of(opened).filter(s -> s > 0).ifPresent(s -> all.put(s, () -> isOpenedAgain(s)));
     all.values().forEach(Runnable::run);
     return run();
   }
 
-  @ParameterizedTest(name = "saved at {0} s, opened again at {1} s")
-  @CsvSource({"-1, 3", "-1, 15", "1.01, 3", "1.01, 15", "2.5, 11", "8.2, 9", "8.2, 15.3"})
-  void isAsIfNobodyHadKilledIt(double saves, double opened) {
-    Run broken = performed(saves, opened);
+  @ParameterizedTest(name = "saved at {0} s, the run alone at {1} s, opened again at {2} s")
+  @CsvSource({
+    "-1, -1, 3",
+    "-1, -1, 15",
+    "1.01, -1, 3",
+    "1.01, -1, 15",
+    "2.5, -1, 11",
+    "8.2, -1, 9",
+    "8.2, -1, 15.3",
+    "1.01, 4.4, 6",
+    "1.01, 9.8, 15",
+    "2.5, 10.1, 11"
+  })
+  void isAsIfNobodyHadKilledIt(double saves, double runAlone, double opened) {
+    Run broken = performed(saves, runAlone, opened);
     long began = kept.lastEntry().getValue().card().beganUs();
     assertThat(kept).hasSize(1);
     kept.clear();
     engine = Engine.of(loop());
     taker = taker();
-    Run whole = performed(-1, -1);
+    Run whole = performed(-1, -1, -1);
     assertThat(heard(broken)).isEqualTo(heard(whole)).hasSize(21);
     assertThat(broken.until()).isEqualTo(whole.until());
     assertThat(began).isEqualTo(SECOND);
@@ -188,6 +211,19 @@ class RunTakerTest {
     assertThat(kept).hasSize(1);
     does(2, new CueCommand.Stop());
     assertThat(kept).isEmpty();
+  }
+
+  @Test
+  void oneThatHadEndedIsNotTakenDownTwice() {
+    does(1, new CueCommand.Start());
+    saves(1.1);
+    does(9, new CueCommand.Stop());
+    does(10, new CueCommand.Start());
+    isOpenedAgain(15);
+    does(20, new CueCommand.Stop());
+    assertThat(kept.values())
+        .extracting(run -> run.card().beganUs(), run -> run.history().performed().until())
+        .containsExactly(tuple(SECOND, 15_360L), tuple(10 * SECOND, 19_200L));
   }
 
   @Test
