@@ -214,9 +214,11 @@ final class RunTaker {
     int ended = r.ended();
     boolean stood = r.stage().map().isEmpty();
     done.run();
-    for (Run run : r.runs().subList(ended, r.ended())) {
-      over(joined(run));
-      begin(r, now);
+    if (r.ended() > ended) {
+      for (Run run : r.runs().subList(ended, r.ended())) {
+        over(joined(run));
+        begin(r, now);
+      }
     }
     if (stood) {
       began = now;

@@ -8,7 +8,9 @@ import ancora.core.run.From;
 import ancora.core.run.Run;
 import ancora.core.run.RunEdit;
 import ancora.core.run.RunHistory;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Repository;
@@ -26,6 +28,9 @@ public class RunStore {
 
   private final RunMapper mapper;
   private final HouseJournal house;
+
+  /** The number that was given last, by show. */
+  private final Map<Long, Integer> given = new HashMap<>();
 
   RunStore(RunMapper mapper, HouseJournal house) {
     this.mapper = mapper;
@@ -89,9 +94,9 @@ public class RunStore {
     mapper.merge(row(showId, id, beganUs, checked, history, history.run(), false));
   }
 
-  /** A number that no run of a show has. */
-  public int nextId(long showId) {
-    return mapper.nextId(showId);
+  /** A number that no run of a show has, nor was given: what was given one may wait to be kept. */
+  public synchronized int nextId(long showId) {
+    return given.merge(showId, mapper.nextId(showId), (last, next) -> Math.max(last + 1, next));
   }
 
   /** The run that goes on, or was broken off, as far as it was kept. */

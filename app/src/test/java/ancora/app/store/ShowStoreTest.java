@@ -90,6 +90,15 @@ class ShowStoreTest {
         .withNextId(90_000);
   }
 
+  /** On a full disk a run that has a number waits to be kept: none may take its place. */
+  @Test
+  void noNumberOfARunIsGivenTwice() {
+    long id = store.add(show(), false);
+    RunStore runs = house.bean(RunStore.class);
+    assertThat(List.of(runs.nextId(id), runs.nextId(id), runs.nextId(id + 1)))
+        .containsExactly(1, 2, 1);
+  }
+
   @Test
   void aShowNamesTheBanksOfItsPartsAndOfItsClipsOwnSounds() {
     PartId bass = show().parts().get(1).id();
