@@ -162,13 +162,15 @@ function isTypedInto({ target, code }) {
   return Boolean(typed) && !/^F\d+$/.test(code);
 }
 
-/** What the Tab key has led to keeps the keys that press it, or move in it. */
+/** What the Tab key has led to keeps the keys that press it, or move in it; what was only clicked does not. */
 function isItsOwn({ target, code, key }) {
   if (!target.matches) {
     return false;
   }
   const pressed =
-    (key === "Enter" || key === " ") && target.closest("button, a, summary, input, select, .takestave");
+    (key === "Enter" || key === " ") &&
+    target.matches(":focus-visible") &&
+    target.closest("button, a, summary, input, select, .takestave");
   const moved =
     MOVES.includes(code) && target.matches("select, [type=range], [type=radio], [role=tab], .takestave");
   return Boolean(pressed || moved);

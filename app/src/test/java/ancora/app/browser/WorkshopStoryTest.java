@@ -195,6 +195,9 @@ class WorkshopStoryTest extends HeldNight {
     sweep(4, 0.01, 0.24);
     bench.until("thing.takes.find((t) => t.number === thing.take).stretches[0].take === 4");
     assertThat(stretches()).isEqualTo("[[0,1920,4],[1920,3840,3],[3840,5760,1],[5760,7680,6]]");
+    // what was swept by hand leaves the keyboard to the performer
+    stage.press("Space");
+    stage.until("!ancora.state.transport.rolling");
 
     // some laid in a row, the rest spread
     for (int take : new int[] {2, 4, 5}) {
