@@ -12,6 +12,9 @@ const TYPED = "input:not([type=checkbox]):not([type=radio]):not([type=range]):no
 /** Keys that move through a list, a slider or a row of choices. */
 const MOVES = ["ArrowUp", "ArrowDown", "ArrowLeft", "ArrowRight", "Home", "End", "PageUp", "PageDown"];
 
+/** What Enter and the space bar press where the Tab key has led to it: by a click it is pressed, and left. */
+const PRESSED = "button, summary, .takestave";
+
 /** Where the pads lie, from the top row down. */
 const PADS = [
   ["Digit1", "Digit2", "Digit3", "Digit4"],
@@ -120,7 +123,7 @@ export class Keyboard {
     // not of what was clicked: of what holds its pointer, as a pad does, the click is its box's
     addEventListener(
       "click",
-      ({ detail }) => detail && document.activeElement?.closest("button") && leaveFocus(),
+      ({ detail }) => detail && document.activeElement?.closest(PRESSED) && leaveFocus(),
     );
     for (const dialog of document.querySelectorAll("dialog")) {
       let opened = false;
@@ -162,15 +165,12 @@ function isTypedInto({ target, code }) {
   return Boolean(typed) && !/^F\d+$/.test(code);
 }
 
-/** What the Tab key has led to keeps the keys that press it, or move in it; what was only clicked does not. */
+/** What the Tab key has led to keeps the keys that press it, or move in it. */
 function isItsOwn({ target, code, key }) {
   if (!target.matches) {
     return false;
   }
-  const pressed =
-    (key === "Enter" || key === " ") &&
-    target.matches(":focus-visible") &&
-    target.closest("button, a, summary, input, select, .takestave");
+  const pressed = (key === "Enter" || key === " ") && target.closest(`${PRESSED}, a, input, select`);
   const moved =
     MOVES.includes(code) && target.matches("select, [type=range], [type=radio], [role=tab], .takestave");
   return Boolean(pressed || moved);

@@ -136,7 +136,7 @@ export class Hands {
   #wireKeys(box, device) {
     let held = 0;
     let byFinger = false;
-    const presses = ({ key, target }) => (key === "Enter" || key === " ") && target.matches(":focus-visible");
+    const presses = ({ key }) => key === "Enter" || key === " ";
     const pitchOf = ({ target }) => Number(target.closest("[data-pitch]")?.dataset.pitch ?? 0);
     const lift = ({ timeStamp }) => {
       if (held) {

@@ -198,6 +198,9 @@ class WorkshopStoryTest extends HeldNight {
     // what was swept by hand leaves the keyboard to the performer
     stage.press("Space");
     stage.until("!ancora.state.transport.rolling");
+    stage.press("Space");
+    stage.until("ancora.state.transport.rolling");
+    page.evaluate("() => (stopped = false)");
 
     // some laid in a row, the rest spread
     for (int take : new int[] {2, 4, 5}) {
