@@ -161,18 +161,19 @@ export class Runs extends EventTarget {
     return `${this.run.bars} bars in ${this.run.meter}`;
   }
 
-  /** What was performed last is open, unless another was chosen. */
-  #listed(cards) {
-    this.cards = cards;
-    const newest = cards[0] && !this.cards.some(({ id }) => id === cards[0].id);
+  /** What was performed last is open, unless another was chosen; what goes on is none yet. */
+  #listed(listed) {
+    const { rolling } = this.stage.state.transport;
+    const cards = listed.filter(({ underway }) => !(underway && rolling));
     this.cards = cards;
     this.#drawList();
     if (this.run && !cards.some(({ id }) => id === this.run.id)) {
       this.run = null;
       this.#draw();
     }
-    if (this.isOpen && cards.length && (!this.run || (newest && !this.chosen))) {
-      this.#ask({ open: cards[0].id });
+    const newest = cards[0]?.id;
+    if (this.isOpen && newest && (!this.run || (!this.chosen && this.run.id !== newest))) {
+      this.#ask({ open: newest });
     }
   }
 

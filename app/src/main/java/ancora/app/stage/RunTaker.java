@@ -1,5 +1,6 @@
 package ancora.app.stage;
 
+import ancora.app.store.RunCard;
 import ancora.app.store.RunStore;
 import ancora.app.store.Saving;
 import ancora.core.engine.Engine;
@@ -11,12 +12,14 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -49,6 +52,10 @@ final class RunTaker {
   private Optional<Run> before = Optional.empty();
   private OptionalInt id = OptionalInt.empty();
   private long began;
+
+  /** Of what is done again it is known by when it began what had been kept. */
+  private Map<Long, RunCard> known = Map.of();
+
   private final List<Runnable> unsaved = new ArrayList<>();
 
   /**
@@ -114,6 +121,9 @@ final class RunTaker {
     Deque<Keeper.Line> lines = new ArrayDeque<>(since);
     later(
         () -> {
+          known =
+              runs.all(showId).stream()
+                  .collect(Collectors.toMap(RunCard::beganUs, card -> card, (one, other) -> one));
           if (saved.map().isEmpty()) {
             begin(Replay.ofRuns(saved), now);
           } else {
@@ -230,8 +240,12 @@ final class RunTaker {
     replay = Optional.empty();
   }
 
-  /** A run that has ended is kept if it is worth it. */
+  /** A run that has ended is kept if it is worth it, and was not before the house went down. */
   private void over(Run run) {
+    boolean wasKept = known.containsKey(began) && !known.get(began).underway();
+    if (wasKept) {
+      return;
+    }
     if (run.isWorthKeeping()) {
       keep(run, false);
     } else if (id.isPresent()) {
@@ -257,10 +271,10 @@ final class RunTaker {
   }
 
   private void keep(Run run, boolean underway) {
-    OptionalInt known = id;
     long since = began;
-    if (known.isEmpty()) {
-      id = OptionalInt.of(runs.nextId(showId));
+    if (id.isEmpty()) {
+      RunCard card = known.get(began);
+      id = OptionalInt.of(card == null ? runs.nextId(showId) : card.id());
     }
     int number = id.getAsInt();
     Runnable[] again = new Runnable[1];

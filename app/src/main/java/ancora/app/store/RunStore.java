@@ -45,9 +45,14 @@ public class RunStore {
    */
   public record Kept(RunCard card, RunHistory history) {}
 
-  /** The runs of a show, the newest first; one that goes on once it is worth keeping. */
+  /** All runs of a show that are kept, the newest first. */
+  public List<RunCard> all(long showId) {
+    return mapper.cards(showId);
+  }
+
+  /** The same; of those that go on only what is worth keeping. */
   public List<RunCard> cards(long showId) {
-    return mapper.cards(showId).stream()
+    return all(showId).stream()
         .filter(card -> !card.underway() || card.bars() > Run.LEAST_BARS)
         .toList();
   }
@@ -101,7 +106,7 @@ public class RunStore {
 
   /** The run that goes on, or was broken off, as far as it was kept. */
   public Optional<Kept> underway(long showId) {
-    return mapper.cards(showId).stream()
+    return all(showId).stream()
         .filter(RunCard::underway)
         .findFirst()
         .map(card -> find(showId, card.id()));

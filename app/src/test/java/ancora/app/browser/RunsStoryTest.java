@@ -20,6 +20,10 @@ class RunsStoryTest extends HeldNight {
   private Page performed() {
     stage = HeldStage.open(hand, house, 1);
     Page page = stage.page();
+    // the run of before has been looked at; what is performed now is open after it
+    stage.press("F10");
+    stage.soon(() -> assertThat(page.locator(".runslist li.is-open")).hasCount(1));
+    stage.press("F10");
     stage.send("{ do: 'setTempo', bpm: 400 }");
     stage.press("Space");
     stage.untilTick(7 * 3840 + 1000);

@@ -39,6 +39,7 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** A run is the same whenever the house was killed meanwhile, and whenever it had saved before. */
 class RunTakerTest {
@@ -78,6 +79,7 @@ class RunTakerTest {
                 kept.descendingMap().values().stream()
                     .filter(run -> run.card().underway())
                     .findFirst());
+    when(runs.all(1)).thenAnswer(call -> kept.values().stream().map(RunStore.Kept::card).toList());
     doAnswer(call -> kept.remove(call.<Integer>getArgument(1)))
         .when(runs)
         .letGo(anyLong(), anyInt());
@@ -187,6 +189,8 @@ class RunTakerTest {
     "2.5, -1, 11",
     "8.2, -1, 9",
     "8.2, -1, 15.3",
+    "-1, 1.1, 6",
+    "-1, 9.8, 15",
     "1.01, 4.4, 6",
     "1.01, 9.8, 15",
     "2.5, 10.1, 11"
@@ -213,10 +217,13 @@ class RunTakerTest {
     assertThat(kept).isEmpty();
   }
 
-  @Test
-  void oneThatHadEndedIsNotTakenDownTwice() {
-    does(1, new CueCommand.Start());
-    saves(1.1);
+  @ParameterizedTest(name = "saved at {0} s")
+  @ValueSource(doubles = {0.5, 1.1})
+  void oneThatHadEndedIsNotTakenDownTwice(double saves) {
+    TreeMap<Double, Runnable> begin = new TreeMap<>();
+    begin.put(1.0, () -> does(1, new CueCommand.Start()));
+    begin.put(saves, () -> saves(saves));
+    begin.values().forEach(Runnable::run);
     does(9, new CueCommand.Stop());
     does(10, new CueCommand.Start());
     isOpenedAgain(15);
