@@ -36,6 +36,8 @@ export class Runs extends EventTarget {
     this.sureOf = undefined;
     /** whether the run that is open was chosen by hand */
     this.chosen = false;
+    /** @type {number | undefined} the newest, which was opened by itself */
+    this.shown = undefined;
     /** whether what is heard has its own balance, and how much of that has been reached */
     this.own = true;
     this.reached = 0;
@@ -66,6 +68,7 @@ export class Runs extends EventTarget {
     document.querySelector(".stage").classList.toggle("workshop", this.isOpen);
     if (this.isOpen) {
       this.chosen = false;
+      this.shown = undefined;
       this.#ask({ list: true });
       this.sheet.focus();
     }
@@ -172,7 +175,9 @@ export class Runs extends EventTarget {
       this.#draw();
     }
     const newest = cards[0]?.id;
-    if (this.isOpen && newest && (!this.run || (!this.chosen && this.run.id !== newest))) {
+    const another = !this.chosen && newest !== this.shown;
+    if (this.isOpen && newest && (!this.run || another)) {
+      this.shown = newest;
       this.#ask({ open: newest });
     }
   }
