@@ -66,6 +66,18 @@ test("what is not acknowledged is sent again, under the same number", (t) => {
   assert.equal(connection.open, true, "a line that was lost before is not lost again");
 });
 
+test("one timer looks for what has no answer, however often the line comes back", (t) => {
+  t.mock.timers.enable({ apis: ["setTimeout"] });
+  const timers = t.mock.method(globalThis, "setInterval");
+  page();
+  for (let i = 0; i < 3; i++) {
+    opened.say(welcome(0));
+    opened.onclose();
+    t.mock.timers.tick(10_000);
+  }
+  assert.equal(timers.mock.callCount(), 1);
+});
+
 test("what was done while the line was away goes before what is done because it is back", (t) => {
   t.mock.timers.enable({ apis: ["setTimeout"] });
   const connection = page();

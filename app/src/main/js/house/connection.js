@@ -127,8 +127,6 @@ export class Connection extends EventTarget {
 
   #welcome(welcome) {
     this.open = true;
-    /** @type {any} */
-    this.looking = undefined;
     this.wait = 100;
     if (welcome.client !== this.client) {
       this.client = welcome.client;
