@@ -59,10 +59,13 @@ public record Passage(
 
   /** What there is of this passage from a tick on, which is before its end. */
   Passage since(long tick) {
-    long gone = Math.max(0, tick - from);
+    long gone = tick - from;
+    if (gone <= 0) {
+      return this;
+    }
     return with(
         p ->
-            p.from(from + gone)
+            p.from(tick)
                 .notes(
                     notes.stream()
                         .filter(note -> note.place() >= gone)

@@ -114,6 +114,23 @@ class RunEditTest {
     return notes.get(0);
   }
 
+  private static Run ofKeys(long until, Passage... passages) {
+    RunPart keys = part(KEYS, List.of(passages), List.of(), List.of());
+    return run().withUntil(until).withParts(List.of(keys));
+  }
+
+  /** What was under way where a run was broken off is one; what comes later keeps its pickup. */
+  @Test
+  void aRunThatWasBrokenOffIsJoinedPassageByPassage() {
+    List<RunNote> strokes =
+        IntStream.range(0, 4).mapToObj(i -> note(i * BAR + 480, 60, 960)).toList();
+    Passage picked = passage(2, "b", 4, 8, List.of(note(-480, 67, 480), note(0, 67, 960)));
+    Run before = ofKeys(2 * BAR, passage(1, "a", 0, 2, strokes.subList(0, 2)));
+    Run after = ofKeys(8 * BAR, passage(1, "a", 0, 4, strokes.subList(2, 4)), picked);
+    assertThat(before.followedBy(after).part(KEYS).passages())
+        .containsExactly(passage(1, "a", 0, 4, strokes), picked.withNumber(3));
+  }
+
   @Test
   void trimmedItBeginsInAnotherBar() {
     Run run = new RunEdit.Trim(3, 4).of(run());
