@@ -282,11 +282,15 @@ public record Take(
         .orElse(this);
   }
 
-  /** The newest layer, begun last; the first recording is none that can be peeled. */
+  /**
+   * The newest layer, begun last; the first recording is none that can be peeled, nor is one all of
+   * whose notes have been deleted.
+   */
   public Optional<Layer> peelable() {
-    return layers.isEmpty() || layers.get(layers.size() - 1).number() == 1
+    return layers.isEmpty()
         ? Optional.empty()
-        : Optional.of(layers.get(layers.size() - 1));
+        : Optional.of(layers.get(layers.size() - 1))
+            .filter(layer -> layer.number() != 1 && !layer.isEmpty());
   }
 
   /** Takes off the newest layer; refuses to take off the first recording. */

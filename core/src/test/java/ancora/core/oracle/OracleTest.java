@@ -99,6 +99,7 @@ class OracleTest {
     "15232439, a first recording is begun afresh though one alongside has not begun yet",
     "15356072, a layer that took out what is no more is none once the loop is doubled",
     "15468785, punches of two lengths that begin late end in the order in which they end on time",
+    "16025769, a layer all of whose notes have been deleted cannot be peeled",
     "15752303, a held erase takes out what a late note leaves on, where it has been passed",
     "15711855, what a held erase takes out in a rest does not sound there, whatever is chosen next",
     "15001480, a take that is heard late while it stutters in a rest is made up for there",
