@@ -263,7 +263,7 @@ final class RunTaker {
   }
 
   private Run joined(Run run) {
-    return before.map(b -> b.followedBy(run)).orElse(run).withoutSilentParts();
+    return before.map(b -> b.followedBy(run)).orElseGet(run::withoutSilentParts);
   }
 
   private String name(int number) {

@@ -60,11 +60,11 @@ record Joining(Run before, Run after) {
     List<RunNote> hands = new ArrayList<>(seam.longer(one.hands(), 0));
     for (Passage passage : since(before.until(), next.passages())) {
       Passage rest = passage.withNotes(seam.after(passage.notes(), passage.from()));
-      int known = rest.from() == before.until() ? endedIn(passages, rest) : -1;
-      if (known < 0) {
+      int ended = rest.from() == before.until() ? endedIn(passages, rest) : -1;
+      if (ended < 0) {
         passages.add(rest);
       } else {
-        passages.set(known, passages.get(known).together(rest));
+        passages.set(ended, passages.get(ended).together(rest));
       }
     }
     hands.addAll(seam.without(next.hands(), 0));
